@@ -13,9 +13,13 @@ import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
 from wesperon import (
+    Button,
     Complaint,
+    Down,
     Form,
+    Label,
     Problems,
+    Screen,
     all_or_none,
     any_of,
     at_least_one,
@@ -305,3 +309,42 @@ def test_what_was_chosen_may_not_stay_empty() -> None:
         assert "a value is required" in session.screen
         session.type("ridge").press("enter")
     assert session.result == Source(host="ridge")
+
+
+class Look(Form):
+    frames = slot(int, "Frames", low=1)
+    target = slot(one_of(NAMES), "Target")
+
+    def check(self) -> None:
+        if self.frames > 9 and self.target == "Wicker":
+            raise Complaint("too many for that", slot="frames")
+
+
+@pytest.mark.parametrize("stops", [False, True])
+def test_a_form_in_an_action_of_a_screen_is_a_dialog_over_it(stops: bool) -> None:
+    found: list[Any] = []
+
+    def plan() -> None:
+        try:
+            found.append(Look.fill([], layout="screen"))
+        except Problems as problems:
+            found.append(str(problems))
+
+    screen = Screen(Down(Label("what is behind"), Button("Plan", plan)), title="Desk")
+    with Session(screen.run, rows=20) as session:
+        session.press("enter").see("Frames")
+        assert "Look" in session.screen
+        assert "Desk" in session.screen
+        assert "what is behind" in session.screen
+        if stops:
+            session.press("escape")
+        else:
+            session.type("12").press("tab").type("wick").press("enter")
+            session.choose("Accept").see("too many for that")
+            session.press("ctrl-u").type("3").choose("Accept")
+        assert "Look" not in session.screen
+        session.press("ctrl-d")
+    if stops:
+        assert "frames: is missing" in found[0]
+    else:
+        assert found == [Look(frames=3, target="Wicker")]

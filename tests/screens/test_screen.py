@@ -11,6 +11,7 @@ Modules: ``screens.screen``, ``screens.running``, ``screens.field``, ``screens.d
 from __future__ import annotations
 
 import asyncio
+import os
 import threading
 import time
 from pathlib import Path
@@ -517,3 +518,19 @@ def test_whatever_of_the_program_fails_the_screen_goes_on(make: Any) -> None:
             session.choose("Go on")
         session.choose("Leave")
     assert session.result == "left"
+
+
+def test_a_pager_on_a_screen_closes_what_it_reads_from_and_opens_it_again(tmp_path: Path) -> None:
+    path = tmp_path / "night.log"
+    path.write_text("the wind is steady\n" * 50)
+
+    def handles() -> int:
+        return sum(os.path.realpath(f"/proc/self/fd/{name}") == str(path) for name in os.listdir("/proc/self/fd"))
+
+    screen = Screen(Pager(path), title="Log")
+    assert handles() == 1
+    for _ in range(3):
+        with Session(screen.run) as session:
+            session.see("the wind is steady")
+            session.press("ctrl-d")
+        assert not handles()

@@ -223,7 +223,9 @@ class _Filling:
             yield TurnAwaited(driver)
         try:
             with driver.opened(options):
-                is_on_screen = self.options.layout == SCREEN and not driver.is_plain and driver.stage is None
+                is_on_screen = self.options.layout == SCREEN and not driver.is_plain
+                if driver.stage is not None:  # it is a dialog there, which only its own thread can wait for
+                    is_on_screen = is_on_screen and driver.stage.is_here and not self.options.is_async
                 if is_on_screen:
                     kept, left, problems = flow.keeper, flow.left, [*self.problems]
 

@@ -30,7 +30,9 @@ if TYPE_CHECKING:
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.values import words
     from wesperon.values.slots import Slot
+    from wesperon.widgets.parts.levels import Level
     from wesperon.widgets.parts.part import Part
+    from wesperon.widgets.widget import Outcome
 else:
     words = later("wesperon.values.words")
 
@@ -47,6 +49,7 @@ def steps(make: Callable[[], Any], driver: Driver, options: DriverOptions) -> In
     left = flow.left
     flow.left = None
     taken: dict[str, str] = {}
+    outcome: Outcome
     if left is not None:
         outcome = yield Asked(driver, left.question(0), options)
         if isinstance(outcome, Interrupted):
@@ -55,17 +58,22 @@ def steps(make: Callable[[], Any], driver: Driver, options: DriverOptions) -> In
             taken = {**left.answers, **left.drafts}
     if flow.start(driver) is None:  # there is nothing to ask
         return flow
-    form = FormScreen(make, driver, options, taken)
-    driver.stage = form.running
-    try:
-        outcome = yield Asked(driver, form.running, options)
-    finally:
-        driver.stage = None
-        form.running.let_go()
-    if form.running.failure is not None:
-        raise form.running.failure
-    if isinstance(outcome, Interrupted):
-        raise KeyboardInterrupt
+    form = FormScreen(make, driver, taken)
+    if driver.stage is not None:
+        outcome = form.run_over(driver.stage)
+    else:
+        running = form.begin(Running(form.content, driver, options, title=form.title))
+        running.raises = True
+        driver.stage = running
+        try:
+            outcome = yield Asked(driver, running, options)
+        finally:
+            driver.stage = None
+            running.let_go()
+        if running.failure is not None:
+            raise running.failure
+        if isinstance(outcome, Interrupted):
+            raise KeyboardInterrupt
     if isinstance(outcome, Answered):
         return outcome.value
     flow = make()
@@ -99,9 +107,14 @@ class _Answers:
 
 
 class FormScreen:
-    """The screen of one form; ``taken`` are texts of an earlier run, by the names of their slots."""
+    """The screen of one form, or a dialog; ``taken`` are texts of an earlier run, by the names of their slots."""
 
-    def __init__(self, make: Callable[[], Any], driver: Driver, options: DriverOptions, taken: dict[str, str]) -> None:
+    #: The screen that it is on.
+    running: Running
+    #: The dialog that it is, over that screen.
+    level: Level | None = None
+
+    def __init__(self, make: Callable[[], Any], driver: Driver, taken: dict[str, str]) -> None:
         self.make, self.driver = make, driver
         self.flow = make()
         self.answers = _Answers(self)
@@ -116,13 +129,22 @@ class FormScreen:
             if (slot.name in self.flow.asked and not is_settled) or slot.name in members:
                 self._add(slot)
         buttons = Across(Button(tell("Accept"), self.accept, default=True), Button(tell("Stop"), self.stop))
-        self.groups = Down(*self._grouped(), weight=1)
-        self.running = Running(Down(self.groups, self.said, buttons), driver, options, title=self._title())
-        self.running.raises = True
-        self.heed()
+        self.groups = Down(*self._grouped(), weight=None if driver.stage is not None else 1)
+        self.content = Down(self.groups, self.said, buttons)
+        self.title = str(self.flow.form.__name__) if self.flow.form.__name__ != "Filled" else ""
 
-    def _title(self) -> str:
-        return str(self.flow.form.__name__) if self.flow.form.__name__ != "Filled" else ""
+    def begin(self, running: Running) -> Running:
+        """Be on a screen from here on."""
+        self.running = running
+        self.heed()
+        return running
+
+    def run_over(self, running: Running) -> Outcome:
+        """Run as a dialog over a screen that runs; raises KeyboardInterrupt for Ctrl-C."""
+        self.level = running.open(self.content, self.title)
+        self.begin(running)
+        found = running.until(self.level)
+        return Ended() if found is None else Answered(found)
 
     def _add(self, slot: Slot[Any]) -> Field:
         """Make the field of a slot, with what is in its question at first."""
@@ -221,7 +243,10 @@ class FormScreen:
 
     def stop(self) -> None:
         """Leave without an answer."""
-        self.running.end_with(Ended())
+        if self.level is None:
+            self.running.end_with(Ended())
+        else:
+            self.running.close_level(self.level)
 
     def accept(self) -> None:
         """Answer the questions of the flow with what the fields have, or show what is wrong."""
@@ -236,7 +261,10 @@ class FormScreen:
         answered: set[str] = set()
         for _ in range(MOST_ASKED):
             if question is None:
-                self.running.finish(flow)
+                if self.level is None:
+                    self.running.finish(flow)
+                else:
+                    self.running.close_level(self.level, flow)
                 return
             if flow.reviews:
                 if not self._confirmed(flow, question):

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Key
     from wesperon.paging.sources import Source
+    from wesperon.widgets.parts.part import Host, Part
     from wesperon.widgets.widget import Effect
 
 
@@ -44,10 +45,22 @@ class Pager(Around):
         self.settings: dict[str, Any] = {"heading": heading, "picks": pick, "follows": follow}
         self._bindings: Bindings | None = None
         self._sources: Any = ()
+        self._is_closed = False
         self.receive(source)
+
+    def attach(self, host: Host | None, parent: Part | None = None) -> None:
+        """See ``Part``; what it reads from is closed with the screen, and opened again on the next one."""
+        super().attach(host, parent)
+        if self._is_closed:
+            self.receive(self._source)
+        elif host is None:
+            self._is_closed = True
+            close_all(self._sources)
 
     def receive(self, source: Source = "", *more: Any) -> None:
         """See ``Part``."""
+        self._is_closed = False
+        self._source = source
         close_all(self._sources)
         self._sources = sources_of(source)
         self.inner = whole_pager.Pager(self._sources, limited=limited, **self.settings)
