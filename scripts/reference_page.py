@@ -33,7 +33,7 @@ VARIABLES = {
     "WESPERON_TIMEOUT": "the seconds after which a question that nobody answers ends",
     "WESPERON_PLAIN": "`1`: questions in plain lines, on any terminal; empty or `0`: not",
     "WESPERON_KEYS": "`modeless` or `modal`: the family of keys, whatever the program and the preferences say",
-    "WESPERON_THEME": "the theme, likewise: `palette`, `dark`, `light` or `colourless`",
+    "WESPERON_THEME": "the theme, likewise: `palette`, `dark`, `light`, `high-contrast` or `colourless`",
     "WESPERON_PROGRESS": "`no`: long work does not show how far it is",
     "WESPERON_MOUSE": "`1` or `0`: whether the mouse is the program's, whatever the program says",
     "WESPERON_PROBLEMS": "`json`: what is wrong is printed as JSON, for programs that start programs",

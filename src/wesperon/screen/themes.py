@@ -133,6 +133,15 @@ THEMES: dict[str, dict[str, str]] = {
         "constant": "#0b6a6c",
         "comment": "italic #55606d",
     },
+    # Every character in the terminal's own two colours, none of them dimmed: nothing has more contrast.
+    "high-contrast": {
+        **COLOURLESS,
+        **dict.fromkeys(("note", "foot", "hint"), ""),
+        "label": "bold",
+        "letter": "bold underline",
+        "bar-rest": "underline",
+        "comment": "italic",
+    },
     "colourless": COLOURLESS,
 }
 #: With at most this number of colours, they are those of the terminal's palette.
