@@ -370,3 +370,120 @@ def test_a_dialog_that_an_action_has_opened_is_not_said_to_take_its_time() -> No
         terminal.see("ended with acted")
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+COMMANDS = """
+from wesperon import Label, Program, Screen
+def report(frames: int) -> None:
+    "Say what was taken."
+    print("taken:", frames)
+    print("the wind is steady")
+print("ended with", Screen(Label("nothing shows messages here"), menus=Program("night", members=[report])).run())
+"""
+
+
+def test_what_a_command_of_a_menu_prints_is_shown_where_no_part_shows_messages() -> None:
+    with script(COMMANDS) as terminal:
+        terminal.see("nothing shows messages here")
+        terminal.type("\x1b[21~" + ENTER)  # F10, and the first entry
+        terminal.wait(lambda: "Report" in terminal.text(), "the menu")
+        terminal.type(ENTER)
+        terminal.see("frames")
+        terminal.type("12" + ENTER)
+        terminal.see("taken: 12")
+        terminal.see("the wind is steady")
+        terminal.see("OK")
+        terminal.type(ENTER)
+        terminal.wait(lambda: "taken" not in terminal.text(), "the screen below")
+        terminal.type(CTRL_D)
+        terminal.see("ended with None")
+        assert terminal.end() == 0
+        assert terminal.lines()[:2] == ["taken: 12", "the wind is steady"]
+
+
+#: What an action may ask by: the call, what is seen then, and the keys that answer it.
+ASKED_BY = {
+    "ask('Note')": ("Note", "clear" + ENTER),
+    "confirm('Really?')": ("Really?", "y" + ENTER),
+    "fill(note=slot(str, 'Note')).note": ("Note", "clear" + ENTER),
+    "Plan.fill([]).note": ("Note", "clear" + ENTER),
+    "Plan.fill([], layout='screen').note": ("Note", "clear\t" + ENTER),
+    "Plan.fill([], timeout=30).note": ("Note", "clear" + ENTER),
+    "choose('Which', ['open', 'closed'])": ("closed", ENTER + ENTER),
+    "show_message('The dome is open.')": ("The dome is open.", ENTER),
+    "Program('night', members=[report]).call(['report'])": ("note", "clear" + ENTER),
+    "Screen(Button('Inner', lambda: inner.close_dialog())).run()": ("Inner", "\x1b"),
+    "page('one\\n' * 99)": ("one", "q"),
+    "Guide(guide).walk()": ("Is it open?", "y" + ENTER),
+}
+ASKING_DESK = """
+import tempfile
+from pathlib import Path
+from wesperon import *
+guide = Path(tempfile.mkdtemp()) / "dome.toml"
+guide.write_text('[steps.a]\\nask = "Is it open?"\\nkind = "boolean"\\nnext = "b"\\n[steps.b]\\nends = true\\n')
+class Plan(Form):
+    note = slot(str, "Note")
+def report(note: str) -> None:
+    "Say it."
+said = Label("nothing yet")
+times = []
+def act():
+    {call}
+    times.append(1)
+    said.show(f"asked {{len(times)}} times")
+screen = Screen(Down(Button("Act", act), said, Button("Done", lambda: screen.close("well"))), title="Desk")
+print("ended with", screen.run())
+"""
+
+
+#: The same in coroutines.
+AWAITED = {
+    "await ask_async('Note')": ("Note", "clear" + ENTER),
+    "await confirm_async('Really?')": ("Really?", "y" + ENTER),
+    "await Plan.fill_async([])": ("Note", "clear" + ENTER),
+    "await Plan.fill_async([], layout='screen')": ("Note", "clear" + ENTER),
+    "await Program('night', members=[report]).call_async(['report'])": ("note", "clear" + ENTER),
+}
+
+
+@pytest.mark.parametrize("call", AWAITED)
+def test_so_does_one_in_an_event_loop(call: str) -> None:
+    program = ASKING_DESK.format(call=call).replace("def act", "async def act")
+    program = program.replace("screen.run()", "__import__('asyncio').run(screen.run_async())")
+    goes_on_after(program, *AWAITED[call])
+
+
+@pytest.mark.parametrize("call", ASKED_BY)
+def test_a_screen_goes_on_whatever_its_actions_ask_by(call: str) -> None:
+    goes_on_after(ASKING_DESK.format(call=call), *ASKED_BY[call])
+
+
+def goes_on_after(program: str, seen: str, keys: str) -> None:
+    """Let an action ask twice, and close the screen."""
+    with script(program) as terminal:
+        press(terminal, "Act")
+        for times in (1, 2):
+            terminal.see(seen)
+            terminal.wait(lambda: not terminal.read(0.1), "silence")
+            terminal.type(keys)
+            terminal.see(f"asked {times} times")
+            terminal.see("Desk")
+            if times == 1:
+                press(terminal, "Act")
+        press(terminal, "Done")
+        terminal.see("ended with well")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+def test_a_screen_that_ends_under_a_question_of_a_task_gives_the_terminal_back() -> None:
+    program = ASKING_DESK.format(call="screen.call_later(0.5, lambda: screen.close('well')); await ask_async('Note')")
+    program = program.replace("def act", "async def act")
+    program = program.replace("screen.run()", "__import__('asyncio').run(screen.run_async())")
+    with script(program) as terminal:
+        press(terminal, "Act")
+        terminal.see("Note")
+        terminal.see("ended with well")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial

@@ -396,7 +396,7 @@ class Console(OpenConsole):
             self.driver_in_use = None
         self.history.close()
         driver.forget_leave()
-        if self.driver is None:
+        if self.driver is None and driver is not current().driver:
             driver.close()
 
     def _turn(self, driver: Driver, asking: DriverOptions) -> Interaction[bool]:

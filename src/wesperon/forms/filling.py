@@ -151,6 +151,11 @@ class FillOptions(Wishes):
             return terminal_asyncio_driver.reach(program)
         return tty_driver.reach(program)
 
+    def let_go(self, driver: Driver) -> None:
+        """Close a driver that was reached; one that was given, or is lent by the context, goes on."""
+        if self.driver is None and driver is not current().driver:
+            driver.close()
+
     def for_driver(self) -> preferred.DriverOptions:
         """Return how the questions are run; raises Problems if the environment says no number of seconds."""
         name = self.name or os.path.splitext(current().program_name)[0]

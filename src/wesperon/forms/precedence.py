@@ -69,6 +69,9 @@ if TYPE_CHECKING:
         def reach(self) -> Driver | None:
             """Return a driver on the controlling terminal."""
 
+        def let_go(self, driver: Driver) -> None:
+            """Close a driver that was reached, unless it is lent."""
+
         def for_driver(self) -> DriverOptions:
             """Return how the questions are run."""
 
@@ -165,8 +168,8 @@ class _Filling:
             else:
                 flow = yield from self._ask_all(driver, asked)
         finally:
-            if driver is not None and self.options.driver is None:
-                driver.close()
+            if driver is not None:
+                self.options.let_go(driver)
         self._refuse()
         if driver is None:
             self._open_gate({name: flow.record.__dict__[name] for name in self.slots})
@@ -422,7 +425,7 @@ class _Filling:
         """Close a driver that was looked for, if it is not needed after all."""
         found = self._reached.pop() if self._reached and used is None else None
         if found is not None:
-            found.close()
+            self.options.let_go(found)
 
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""

@@ -169,8 +169,7 @@ class Guide:
         finally:
             if walking.keeper is not None:
                 walking.keeper.end()
-            if options.driver is None:
-                driver.close()
+            options.let_go(driver)
 
     def _given(self, reading: ParsedArgs, options: FillOptions) -> Mapping[str, list[Any]]:
         """Return the answers given beforehand, by step; raises Problems."""

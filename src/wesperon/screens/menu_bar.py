@@ -9,7 +9,7 @@ from __future__ import annotations
 from wesperon.commands.command_tree import CommandGroup, summary_of
 from wesperon.commands.listing import summaries
 from wesperon.commands.program import Program
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.screen.frame import ClickMap, Frame
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
@@ -25,9 +25,12 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Key, Mouse
     from wesperon.screen.frame import Row
+    from wesperon.screens import dialogs
 
     #: Menus by their titles: lists of entries, in which a mapping is a menu of its own.
     Menus = Mapping[str, "Sequence[MenuEntry | Mapping[str, Any]]"]
+else:
+    dialogs = later("wesperon.screens.dialogs")
 
 #: What is after an entry that leads to further ones, and the mark of one that is on.
 FURTHER, MARK, NO_MARK = "  >", "[x] ", "[ ] "
@@ -353,7 +356,11 @@ def _titled(name: str) -> str:
 
 def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], None]:
     def run() -> None:
-        program.call([*names])
+        screen = dialogs.running_screen()
+        if screen is None:
+            program.call([*names])
+        elif said := screen.printed_by(lambda: program.call([*names])):
+            dialogs.show_message(said, title=_titled(names[-1]))
 
     return run
 

@@ -89,6 +89,8 @@ class Running(ScreenWidget):
         #: What a function of the program has raised, to be raised once the screen has ended.
         self.failure: BaseException | None = None
         self._letters: dict[Part, str] = {}
+        #: What was printed since a command began, where no part shows that; None if none runs.
+        self._printed: list[str] | None = None
         #: Coroutines of the program that run beside it.
         self.tasks: set[Any] = set()
         super().__init__(content, **settings)
@@ -213,8 +215,8 @@ class Running(ScreenWidget):
         try:
             with within(self.context):
                 result = function(*given)
-            if result is not None and hasattr(result, "__await__"):
-                faults.start(self, result, function)
+                if result is not None and hasattr(result, "__await__"):
+                    faults.start(self, result, function)
         except (KeyboardInterrupt, SystemExit, GeneratorExit):
             raise
         except Exception as error:
@@ -244,6 +246,18 @@ class Running(ScreenWidget):
         view = next((part for part in self.levels[0].content.leaves() if isinstance(part, MessageView)), None)
         if view is not None:
             view.show("\n".join(said))
+        elif self._printed is not None:
+            self._printed += said
+
+    def printed_by(self, function: Callable[[], Any]) -> str:
+        """Call a function of the program; return what it has printed, if no part shows messages."""
+        before, self._printed = self._printed, []
+        try:
+            function()
+            self.driver.show_said()
+            return "\n".join(self._printed)
+        finally:
+            self._printed = before
 
     # Dialogs ---------------------------------------------------------------------------------------------------------
 

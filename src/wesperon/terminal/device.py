@@ -86,6 +86,11 @@ class Device:
         return self.seat.depth_of(self)
 
     @property
+    def is_lent_by_stage(self) -> bool:
+        """Whether a screen of parts that runs in this thread has the terminal, and asks on it for others."""
+        return self.stage is not None and self.depth > 0 and self.stage.is_here
+
+    @property
     def alarm(self) -> float | None:
         """When the widget that is open is to be woken, by the clock; None: never."""
         at: float | None = None if self.woken is None else self.woken.wakes_at
@@ -352,17 +357,24 @@ class Device:
 
 
 class Opened:
-    """The time in which a device has its terminal."""
+    """The time in which a device has its terminal.
+
+    What a screen asks is asked on the terminal that the screen has, also by a task that may outlive it.
+    """
 
     def __init__(self, device: Device, options: DriverOptions) -> None:
         self.device = device
         self.options = options
+        self._is_lent = False
 
     def __enter__(self) -> Device:
-        self.device.open(self.options)
+        self._is_lent = self.device.is_lent_by_stage
+        if not self._is_lent:
+            self.device.open(self.options)
         return self.device
 
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
-        self.device.__exit__(kind, error, trace)
+        if not self._is_lent:
+            self.device.__exit__(kind, error, trace)

@@ -100,7 +100,8 @@ class Driver(Device):
 
     async def turn_comes(self) -> None:
         """Wait inside an event loop until the terminal can be taken without blocking."""
-        await self.seat.reserve()
+        if not self.is_lent_by_stage:
+            await self.seat.reserve()
 
     def steps(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
