@@ -348,3 +348,15 @@ def test_a_form_in_an_action_of_a_screen_is_a_dialog_over_it(stops: bool) -> Non
         assert "frames: is missing" in found[0]
     else:
         assert found == [Look(frames=3, target="Wicker")]
+
+
+@pytest.mark.parametrize("leaves", ["Stop", "ctrl-d"])
+def test_a_screen_that_is_left_is_not_accepted_though_nothing_is_missing(leaves: str) -> None:
+    class Light(Form):
+        frames = slot(int, "Frames", default=12)
+
+    with Session(lambda: Light.fill([], asking="all", layout="screen")) as session:
+        session.see("Frames  12")
+        session.choose(leaves) if leaves == "Stop" else session.press(leaves)
+    assert isinstance(session.error, Problems)
+    assert "not confirmed" in str(session.error)

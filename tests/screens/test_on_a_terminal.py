@@ -415,6 +415,9 @@ ASKED_BY = {
     "Screen(Button('Inner', lambda: inner.close_dialog())).run()": ("Inner", "\x1b"),
     "page('one\\n' * 99)": ("one", "q"),
     "Guide(guide).walk()": ("Is it open?", "y" + ENTER),
+    "choose_file(start=guide.parent)": ("dome.toml", "dome" + ENTER),
+    "show_work('Cooling', lambda work: [__import__('time').sleep(0.1) for _ in range(12)])": ("Cooling", ""),
+    "Console(Program('night', members=[report]), history=False).run()": ("Enter: run", "report clear" + ENTER + CTRL_D),
 }
 ASKING_DESK = """
 import tempfile

@@ -451,6 +451,22 @@ def test_the_menus_of_a_program_ask_for_the_values_of_a_command_and_run_it() -> 
         session.press("f10", "right", "down", "enter").see("12 frames")
 
 
+def test_a_menu_asks_for_what_has_a_default_too() -> None:
+    done: list[Any] = []
+
+    def expose(count: int = 1, seconds: float = 60) -> None:
+        """Take frames."""
+        done.append((count, seconds))
+
+    with Session(Screen(Label("desk"), menus=Program("night", members=[expose])).run) as session:
+        session.press("f10", "down", "enter").see("count  1").see("seconds  60")
+        session.type("3").choose("Accept")
+        assert done == [(3, 60)]
+        session.press("f10", "down", "enter").see("count  1").press("escape")
+        assert len(done) == 1
+        session.press("ctrl-d")
+
+
 def test_a_session_finds_parts_by_what_they_say() -> None:
     frames = Field(slot(int, "Frames"))
     screen = Screen(Down(frames, Table([[1]], ["n"], title="Queue"), Button("Expose", lambda: screen.close("exposed"))))
@@ -534,3 +550,8 @@ def test_a_pager_on_a_screen_closes_what_it_reads_from_and_opens_it_again(tmp_pa
             session.see("the wind is steady")
             session.press("ctrl-d")
         assert not handles()
+
+
+def test_a_folder_to_begin_in_is_not_taken_for_the_wish_to_choose_one(tmp_path: Path) -> None:
+    with pytest.raises(DeclarationError, match="start="):
+        choose_file(folder=tmp_path)  # type: ignore[arg-type]

@@ -14,6 +14,7 @@ from wesperon.context import current
 from wesperon.forms.one_question import ask
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.values import DeclarationError
 from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.figures import Meter
@@ -102,6 +103,8 @@ def choose_file(
         'night.toml'
 
     """
+    if not isinstance(folder, bool):
+        raise DeclarationError(f"folder={folder!r}: must be True or False; the folder to begin in is start=")
     screen = running_screen()
     if screen is None:
         answer: Path = ask(question or (tell("Folder") if folder else tell("File")), Path)

@@ -15,6 +15,7 @@ from wesperon.screens.running import Running
 from wesperon.terminal.interaction import Asked
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import MISSING, Complaint
+from wesperon.values.problems import Problem
 from wesperon.values.rules import RuleSlot
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.simple_parts import Button, Label
@@ -80,6 +81,8 @@ def steps(make: Callable[[], Any], driver: Driver, options: DriverOptions) -> In
     question = flow.start(driver)
     while question is not None:  # without an answer, it says what is missing, as on the card
         question = flow.end()
+    if not flow.problems:  # it would do, and yet it was not accepted
+        flow.problems.append(Problem(tell("the values were not confirmed"), missing=True))
     return flow
 
 

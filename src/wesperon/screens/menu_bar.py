@@ -6,6 +6,8 @@ the part that had the focus before has it again.
 
 from __future__ import annotations
 
+from copy import copy
+
 from wesperon.commands.command_tree import CommandGroup, summary_of
 from wesperon.commands.listing import summaries
 from wesperon.commands.program import Program
@@ -15,6 +17,7 @@ from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
+from wesperon.values.problems import Problems
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
 
@@ -355,12 +358,23 @@ def _titled(name: str) -> str:
 
 
 def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], None]:
+    # Nobody can give it words there, so that all values are asked for, in one dialog.
+    asking = copy(program)
+    asking.wishes = {**program.wishes, "layout": "screen"}
+
     def run() -> None:
         screen = dialogs.running_screen()
         if screen is None:
             program.call([*names])
-        elif said := screen.printed_by(lambda: program.call([*names])):
-            dialogs.show_message(said, title=_titled(names[-1]))
+            return
+        try:
+            said = screen.printed_by(lambda: asking.call([*names, "--asking=all"]))
+        except Problems as problems:
+            if not all(one.missing for one in problems):  # else the dialog was left
+                raise
+        else:
+            if said:
+                dialogs.show_message(said, title=_titled(names[-1]))
 
     return run
 
