@@ -20,12 +20,14 @@ from wesperon import (
     MenuEntry,
     MessageView,
     Pager,
+    Program,
     Screen,
     Table,
     Tabs,
     Trend,
     any_of,
     ask,
+    ask_async,
     choose,
     confirm,
     one_of,
@@ -54,7 +56,12 @@ def stack(work: DialogWork) -> None:
         time.sleep(0.02)
 
 
-def screen_of() -> Screen:
+def report(frames: int = 3, target: str = "Lantern") -> None:
+    """Say what was taken."""
+    print(f"{frames} of {target}")
+
+
+def screen_of(*, is_async: bool = False) -> Screen:
     """Return a screen with some of everything, of which much changes all the time."""
     table = Table([[text, at, at * 0.5] for at, text in enumerate(TEXTS * 20)], ["text", "n", "half"], title="Queue")
     trend, said, messages = Trend(title="Wind", unit="m/s"), Label("waiting"), MessageView(title="Mast")
@@ -68,7 +75,10 @@ def screen_of() -> Screen:
         Button("Work", lambda: show_work("Stacking", stack, total=20)),
         Button("Fail", lambda: TEXTS[99]),
         Button("Print", lambda: print("printed")),
+        Button("Plan", lambda: Plan.fill([], layout="screen")),
     ]
+    if is_async:
+        buttons.append(Button("Await", lambda: ask_async("How many now?", int)))
     screen = Screen(
         Down(
             Across(Down(*fields), Tabs(table, Pager("\n".join(TEXTS * 30), title="Log")), divided=True),
@@ -77,7 +87,10 @@ def screen_of() -> Screen:
             Across(*buttons),
         ),
         title="Desk",
-        menus={"Dome": [MenuEntry("Open", lambda: None), {"Lamps": [MenuEntry("Red", lambda: said.show("red"))]}]},
+        menus=[
+            Program("night", members=[report]),
+            {"Dome": [MenuEntry("Open", lambda: None), {"Lamps": [MenuEntry("Red", lambda: said.show("red"))]}]},
+        ],
     )
 
     def change() -> None:
@@ -100,7 +113,7 @@ def main() -> None:
     if how == "form":
         result = Plan.fill([], layout="screen")
     elif how == "async":
-        result = asyncio.run(screen_of().run_async())
+        result = asyncio.run(screen_of(is_async=True).run_async())
     else:
         result = screen_of().run()
     print(f"got {result!a}"[:200], flush=True)
