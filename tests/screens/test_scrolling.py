@@ -13,7 +13,7 @@ from wesperon import Across, Button, Down, Field, Label, Screen, slot
 from wesperon.editing.keys.events import Key, Mouse
 from wesperon.screen.frame import Frame, row_text
 from wesperon.testing import Session
-from wesperon.widgets.parts.boxes import ScrollBar
+from wesperon.widgets.parts.boxes import Divider, ScrollBar
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.parts.screen_widget import ScreenWidget
 
@@ -126,3 +126,34 @@ def test_a_long_text_in_a_dialog_can_be_read_to_its_end_and_back() -> None:
         assert {found_line.split("  ")[0] for found_line in found} >= {f"line {number}" for number in range(60)}
         session.see("line 0")
         session.press("ctrl-d", "ctrl-d")
+
+
+@pytest.mark.parametrize("down", [False, True])
+@pytest.mark.parametrize("hides", [False, True])
+@pytest.mark.parametrize("by", [-40, -4, 3, 40])
+def test_a_divider_is_moved_by_the_mouse_and_by_keys(down: bool, hides: bool, by: int) -> None:
+    parts = [Button("hidden"), Button("first"), Button("second")]
+    parts[0].is_hidden = hides
+    for part in parts:
+        part.wished = (None, 1, None, None, 0)
+    group = (Down if down else Across)(*parts, divided=True)
+    group.attach(None)
+    widget = ScreenWidget(group)
+    columns, rows = 60, 30
+    frame, _ = seen(widget, columns, rows)
+    before = [*group.sizes]
+    divider = [one for one in widget.top.arrangement.placed if isinstance(one.part, Divider)][-1].box
+    to = (divider.row + by, divider.column) if down else (divider.row, divider.column + by)
+    widget.press(frame.clicks.aimed(Mouse("left", "press", divider.row, divider.column)))
+    widget.press(frame.clicks.aimed(Mouse("left", "release", *to)))
+    seen(widget, columns, rows)
+    after = [*group.sizes]
+    assert sum(after) == sum(before)
+    assert min(after) >= 3
+    if abs(by) < 10:
+        assert after[-2:] == [before[-2] + by, before[-1] - by]
+    widget.top.arrangement.give_focus(parts[1])
+    seen(widget, columns, rows)
+    widget.divider_back()
+    seen(widget, columns, rows)
+    assert group.sizes[-2] == after[-2] - (by != -40)  # it has its least by then

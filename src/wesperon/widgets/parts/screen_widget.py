@@ -268,8 +268,8 @@ class ScreenWidget(Widget):
         while part is not None and part.parent is not None:
             around: Any = part.parent
             if getattr(around, "dividers", None):
-                at = around.parts.index(part)
-                around.move_divider(min(at, len(around.parts) - 2), by)
+                shown = around.shown_parts
+                around.move_divider(min(shown.index(part), len(shown) - 2), by)
                 self.top.arrangement.forget()
                 return
             part = around
