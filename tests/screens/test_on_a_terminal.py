@@ -409,7 +409,7 @@ ASKED_BY = {
     "Plan.fill([]).note": ("Note", "clear" + ENTER),
     "Plan.fill([], layout='screen').note": ("Note", "clear\t" + ENTER),
     "Plan.fill([], timeout=30).note": ("Note", "clear" + ENTER),
-    "choose('Which', ['open', 'closed'])": ("closed", ENTER + ENTER),
+    "choose('Which', ['open', 'closed'])": ("closed", ENTER),
     "show_message('The dome is open.')": ("The dome is open.", ENTER),
     "Program('night', members=[report]).call(['report'])": ("note", "clear" + ENTER),
     "Screen(Button('Inner', lambda: inner.close_dialog())).run()": ("Inner", "\x1b"),

@@ -206,6 +206,8 @@ class FullScreenPainter(Painter):
         since, place = len(self.out), self._place()
         self._change(index, after, changed, len(new))
         size = sum(map(len, self.out[since:]))
+        if size <= len(EL) + 1:
+            return
         text = "".join([text for text, _ in row])
         if len(text) != len(new):
             text = "".join([cluster for cluster, _ in new])
@@ -383,6 +385,8 @@ def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     count = min(len(old), len(new))
     first = next((at for at in range(count) if old[at] != new[at]), count)
     last = next((at for at in range(count - 1, first - 1, -1) if old[at] != new[at]), first - 1)
+    if last - first < LEAST_MOVED:
+        return 0, 0, 0
     places = {old[at]: at for at in range(first, last + 1)}
     ways: dict[int, int] = {}
     for at in range(first, last + 1):
