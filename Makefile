@@ -50,6 +50,8 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/consoles.py
 	$(BIN)/python benchmarks/stray.py
 	$(BIN)/python benchmarks/progress.py
+	$(BIN)/python benchmarks/pager.py
+	$(BIN)/python benchmarks/screens.py
 	$(BIN)/python -m tests.screen.least_bytes
 
 # The properties with far more examples than make test has time for, and ten minutes of the campaign.

@@ -490,3 +490,26 @@ def test_a_screen_that_ends_under_a_question_of_a_task_gives_the_terminal_back()
         terminal.see("ended with well")
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+@pytest.mark.parametrize("how", ["", "async"])
+@pytest.mark.parametrize(("key", "ends"), [("\x1b", False), (CTRL_D, False), (CTRL_C, True)])
+def test_a_question_of_an_action_is_left_as_everywhere(how: str, key: str, ends: bool) -> None:
+    program = ASKING_DESK.format(call="await ask_async('Note')" if how else "ask('Note')")
+    if how:
+        program = program.replace("def act", "async def act")
+        program = program.replace("screen.run()", "__import__('asyncio').run(screen.run_async())")
+    with script(program) as terminal:
+        press(terminal, "Act")
+        terminal.see("Note")
+        terminal.wait(lambda: not terminal.read(0.1), "silence")
+        terminal.type(key)
+        if not ends:
+            terminal.see("left without an answer")
+            assert "nothing yet" in terminal.text()
+            assert "failed" not in terminal.text()
+            press(terminal, "Done")
+            terminal.see("ended with well")
+        assert terminal.end() == (-signal.SIGINT if ends else 0)
+        assert "Traceback" not in terminal.everything()
+        assert terminal.modes() == terminal.initial

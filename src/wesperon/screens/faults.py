@@ -37,6 +37,9 @@ if TYPE_CHECKING:
         def fail(self, error: Exception) -> None:
             """Show what a function of the program has raised."""
 
+        def stop_for(self, error: BaseException) -> None:
+            """End the screen for an interrupt, or the end of the program, and raise it then."""
+
         def call_soon(self, function: Callable[[], Any]) -> None:
             """Have a function called in the thread of the screen."""
 
@@ -83,6 +86,9 @@ def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
         except Exception as error:
             failed = error
             screen.call_soon(lambda: screen.fail(failed))
+        except (KeyboardInterrupt, SystemExit) as error:  # which would else come out of the loop, past the screen
+            stopped = error
+            screen.call_soon(lambda: screen.stop_for(stopped))
 
     screen.tasks.add(task := loop.create_task(run()))
     task.add_done_callback(screen.tasks.discard)

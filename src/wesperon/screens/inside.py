@@ -27,8 +27,9 @@ class Inside(Around):
         self.close: Callable[[], object] = lambda: None
 
     def wants_key(self, key: Key) -> bool:
-        """See ``Part``: all keys are its own."""
-        return True
+        """See ``Part``: all keys are its own, but Escape, which leaves the dialog where it has no other meaning."""
+        inner = self.inner
+        return key.name != "escape" or bool(inner.mode_label or inner.pending)
 
     def press(self, event: Event) -> Effect | None:
         """See ``Widget``."""

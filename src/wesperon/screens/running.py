@@ -13,6 +13,7 @@ from collections import deque
 from contextlib import contextmanager
 
 from wesperon.context import current
+from wesperon.editing.keys.events import Closed
 from wesperon.frozen import later
 from wesperon.scope import within
 from wesperon.screens.field import Field
@@ -21,6 +22,7 @@ from wesperon.system.interrupts import interruptible
 from wesperon.terminal.alarm import Alarm
 from wesperon.text.messages import tell
 from wesperon.values import MISSING
+from wesperon.values.problems import Problems
 from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.message_view import MessageView
@@ -230,12 +232,22 @@ class Running(ScreenWidget):
         if self.raises:
             self.failure = error
             self.end_with(Ended())
+        elif isinstance(error, Problems) and all(one.missing for one in error):  # the user has left a question of it
+            self.said = tell("left without an answer")
         elif not self._fails:  # the part that loses the focus to the dialog may fail once more
             self._fails = True
             try:
                 faults.show(self, error)
             finally:
                 self._fails = False
+
+    def stop_for(self, error: BaseException) -> None:
+        """End the screen for an interrupt, or the end of the program, and raise it then."""
+        if isinstance(error, KeyboardInterrupt):
+            self.end_with(Interrupted())
+        else:
+            self.failure = error
+            self.end_with(Ended())
 
     def end_with(self, outcome: Outcome) -> None:
         """End the screen."""
@@ -303,7 +315,7 @@ class Running(ScreenWidget):
         """Run a question of the program in a dialog; return how it has ended."""
         level = self._opened_over(widget)
         self.until(level)
-        return widget.outcome or Ended()
+        return _ended(widget)
 
     async def answer_over(self, widget: Widget) -> Outcome:
         """Run a question of a task in a dialog, while the screen goes on."""
@@ -315,7 +327,7 @@ class Running(ScreenWidget):
             await closed
         finally:
             self.close_level(level)
-        return widget.outcome or Ended()
+        return _ended(widget)
 
     def _opened_over(self, widget: Widget) -> Level:
         inside = Inside(widget)
@@ -344,6 +356,13 @@ class Running(ScreenWidget):
     def finish(self, result: Any) -> None:
         """End the screen with a result."""
         self.outcome = Answered(result)
+
+
+def _ended(widget: Widget) -> Outcome:
+    """Return how a question has ended; one whose dialog was left has no answer."""
+    if widget.outcome is None:
+        widget.press(Closed())
+    return widget.outcome or Ended()
 
 
 class Until(Delegate):

@@ -92,7 +92,11 @@ class Screen:
 
     async def run_async(self, *, driver: Driver | None = None) -> Any:
         """Show the screen inside an event loop, whose other tasks go on; see :meth:`run` for ``driver``."""
-        return await play_async(self._steps(driver, is_async=True))
+        try:
+            return await play_async(self._steps(driver, is_async=True))
+        except (KeyboardInterrupt, Problems) as error:
+            tell_uncaught(error)
+            raise
 
     def close(self, result: Any = None) -> None:
         """End the screen; ``run`` gives the ``result``. From any thread."""
