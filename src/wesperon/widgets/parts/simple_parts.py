@@ -47,6 +47,7 @@ class Label(Part):
     def receive(self, text: object = "", *more: Any) -> None:
         """See ``Part``."""
         self.shown = str(text)
+        self._wrapped: tuple[int, list[str]] = (-1, [])
         self.stale()
 
     def size(self, columns: int) -> SizeHint:
@@ -57,7 +58,11 @@ class Label(Part):
         return SizeHint(min(widest, 8), rows, widest, rows)  # what does not fit is scrolled, and never cut
 
     def _rows(self, columns: int) -> list[str]:
-        return [row for line in self.shown.split("\n") for row in wrap(visible(line), max(columns, 1)) or [""]]
+        """Return the rows in so many columns, which are asked for several times."""
+        if self._wrapped[0] != columns:
+            lines = self.shown.split("\n")
+            self._wrapped = columns, [row for line in lines for row in wrap(visible(line), max(columns, 1)) or [""]]
+        return self._wrapped[1]
 
     def view(self, columns: int, rows: int) -> Frame:
         """See ``Widget``."""
