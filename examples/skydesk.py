@@ -1,8 +1,9 @@
-"""The observatory's desk on one screen: the queue, the wind, what the mast says, and a menu bar of commands."""
+"""The observatory's desk on one screen: the queue, the wind, what the mast says, a command line and a menu bar."""
 
 from __future__ import annotations
 
 import math
+import shlex
 import threading
 import time
 
@@ -11,10 +12,12 @@ from wesperon import (
     Button,
     Column,
     Down,
+    Field,
     Label,
     Listing,
     MessageView,
     Meter,
+    Problems,
     Program,
     Screen,
     Table,
@@ -74,6 +77,21 @@ def watch() -> None:
         time.sleep(0.25)
 
 
+night = Program("night", members=[slew, expose, park])
+command = Field(slot(str, "Command", low=0, suggest=["slew", "expose", "park"]), value="")
+
+
+def run_line() -> None:
+    """Run what is in the command line."""
+    try:
+        words = shlex.split(command.value)
+        if words:
+            night.call(words)
+    except (ValueError, Problems) as error:
+        print(error)
+    command.show("")
+
+
 def leave() -> None:
     """Leave the desk."""
     desk.close("the desk is closed")
@@ -87,10 +105,11 @@ desk = Screen(
             divided=True,
         ),
         mast,
-        Across(Button("Park", park), Button("Leave", leave)),
+        command,
+        Across(Button("Run", run_line, default=True), Button("Park", park), Button("Leave", leave)),
     ),
     title="Observatory",
-    menus=Program("night", members=[slew, expose, park]),
+    menus=night,
     bindings={"f8": park},
 )
 

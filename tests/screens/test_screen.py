@@ -11,6 +11,7 @@ Modules: ``screens.screen``, ``screens.running``, ``screens.field``, ``screens.d
 from __future__ import annotations
 
 import asyncio
+import functools
 import os
 import threading
 import time
@@ -30,6 +31,7 @@ from wesperon import (
     Field,
     Label,
     Listing,
+    MenuBar,
     MenuEntry,
     MessageView,
     Meter,
@@ -51,8 +53,11 @@ from wesperon import (
     slot,
     working,
 )
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.events import Key
 from wesperon.scope import within
 from wesperon.testing import Session
+from wesperon.widgets.parts.screen_widget import EDITING, ScreenWidget, letters_of
 
 TARGETS = ["Lantern", "Thimble", "Wicker"]
 
@@ -555,3 +560,36 @@ def test_a_pager_on_a_screen_closes_what_it_reads_from_and_opens_it_again(tmp_pa
 def test_a_folder_to_begin_in_is_not_taken_for_the_wish_to_choose_one(tmp_path: Path) -> None:
     with pytest.raises(DeclarationError, match="start="):
         choose_file(folder=tmp_path)  # type: ignore[arg-type]
+
+
+def test_every_underlined_letter_leads_to_its_part_from_every_other_one() -> None:
+    pressed: list[str] = []
+    parts: list[Any] = [
+        Table([[1, 2]] * 9, ["n", "m"], title="Queue"),
+        Listing(["one", "two"], title="Next"),
+        Pager("text\n" * 50, title="Pages"),
+        MessageView(title="Said"),
+        Tabs(Label("a", title="Near"), Label("b", title="Far")),
+        Field(slot(str, "Note", low=0), value=""),
+        Field(slot(int, "Number"), value=3),
+        Field(slot(one_of(["x", "y"]), "Kind")),
+        *[Button(label, functools.partial(pressed.append, label)) for label in ("Park", "Pan", "Run", "Nod")],
+    ]
+    widget = ScreenWidget(Down(*parts))
+    widget.top.content.attach(None)
+    widget.bind(Bindings())
+    letters = letters_of(widget.top.content)
+    assert len(letters) >= 10
+    for start in parts:
+        for goal, letter in letters.items():
+            if EDITING.get(f"alt-{letter}", "recall-").startswith("recall-"):
+                widget.view(100, 60)
+                widget.top.arrangement.give_focus(start)
+                widget.press(Key(f"alt-{letter}"))
+                assert widget.focused is goal, (start, goal, letter)
+
+
+def test_no_letter_leads_to_a_part_and_opens_a_menu() -> None:
+    bar = MenuBar({"Night": [MenuEntry("Leave")], "Dome": [MenuEntry("Open")]})
+    content = Down(bar, Field(slot(str, "nd", low=0), value=""), Button("Dno"))
+    assert set(letters_of(content).values()) == {"o"}

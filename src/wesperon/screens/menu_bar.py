@@ -197,6 +197,11 @@ class MenuBar(Part):
                 self.stale()
                 return
 
+    @property
+    def own_letters(self) -> str:
+        """See ``Part``: the first letter of each title."""
+        return "".join([title[:1].lower() for title, _ in self.menus])
+
     def open_by(self, letter: str) -> bool:
         """Open the menu whose title begins with a ``letter``. Return False if there is none."""
         found = [at for at, (title, _) in enumerate(self.menus) if title[:1].lower() == letter]

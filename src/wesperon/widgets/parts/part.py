@@ -189,6 +189,11 @@ class Part(Widget):
         return ""
 
     @property
+    def own_letters(self) -> str:
+        """The letters with Alt that open something in it, as the menus of a bar."""
+        return ""
+
+    @property
     def letters(self) -> str:
         """The label, of which a letter with Alt gives it the focus; empty if it has none."""
         return ""

@@ -163,6 +163,9 @@ class ScreenWidget(Widget):
         part, arrangement = self.focused, self.top.arrangement
         if event.name not in PAGES:
             arrangement.follow()
+        name = event.name
+        if name.startswith("alt-") and len(name) == 5 and _is_free(name[4]) and self._to_label(name):
+            return  # whatever it may mean to a part: it is underlined
         if part is not None and part.wants_key(event):
             self.give(part, event)
         elif event.name in PAGES and arrangement.page(PAGES[event.name]):
@@ -423,7 +426,7 @@ def letters_of(content: Part) -> dict[Part, str]:
     It is the first of its label that no other has, and that does nothing in a line; else the first that no other has.
     """
     found: dict[Part, str] = {}
-    taken: set[str] = set()
+    taken: set[str] = {letter for part in content.leaves() for letter in part.own_letters}
     for part in content.leaves():
         free = [one for one in part.letters.lower() if one.isalnum() and one not in taken]
         letter = next((one for one in free if _is_free(one)), free[0] if free else "")
