@@ -33,7 +33,7 @@ TURN, WRITING, LINES = 0, 1, 2
 #: For how many seconds who writes is waited for at most: it may have been stopped just then.
 LONGEST_WRITE = 0.2
 #: How often a turn that somebody has is tried, before it is taken to be another process's.
-TRIES = 5
+TRIES, BETWEEN_TRIES = 5, 0.002
 #: After how many seconds at most who has the turn looks.
 LONGEST_LOOK = 1.1
 
@@ -83,6 +83,7 @@ class RowsTurn:
                 # have ended when the locks are listed.
                 if is_held_in_line(self._file, os.getpid()):
                     return True
+                sleep(BETWEEN_TRIES)
             except OSError:  # a terminal that cannot be locked, on which nobody waits
                 return True
         return False
