@@ -485,6 +485,17 @@ def test_a_session_finds_parts_by_what_they_say() -> None:
     assert session.result == "exposed"
 
 
+def test_a_session_marks_where_the_focus_is() -> None:
+    screen = Screen(Down(Field(slot(int, "Frames")), Label("between"), Button("Done")))
+    with Session(screen.run) as session:
+        rows = session.marked.split("\n")
+        assert rows[0].startswith("> Frames")
+        assert [row[2:].rstrip() for row in rows] == [row.rstrip() for row in session.screen.split("\n")]
+        session.press("tab")
+        assert [row for row in session.marked.split("\n") if row.startswith("> ")] == ["> [ Done ]"]
+        session.press("ctrl-d")
+
+
 def test_a_dialog_that_is_closed_leaves_the_screen_as_it_was() -> None:
     frames = Field(slot(int, "Frames"))
     screen = Screen(Down(frames, Label("below")), bindings={"f5": lambda: show_message("hello")})

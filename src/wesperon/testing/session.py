@@ -199,6 +199,15 @@ class Session:
         return len(self.stage.lines()) - len(frame.rows) + frame.cursor[0], frame.cursor[1]
 
     @property
+    def marked(self) -> str:
+        """The screen with ``> `` before the row of the cursor, which is where the focus is, and two blanks elsewhere."""
+        place = self.cursor
+        rows = self.screen.split("\n")
+        return "\n".join(
+            [("> " if place is not None and at == place[0] else "  ") + row for at, row in enumerate(rows)]
+        )
+
+    @property
     def work(self) -> list[str]:
         """The rows of long work that were shown, one text for each time that they changed."""
         self.stage.settle(self.timeout)
