@@ -200,7 +200,7 @@ class Session:
 
     @property
     def marked(self) -> str:
-        """The screen with ``> `` before the row of the cursor, which is where the focus is, and two blanks elsewhere."""
+        """The screen with ``> `` before the row of the cursor, where the focus is, and two blanks before the others."""
         place = self.cursor
         rows = self.screen.split("\n")
         return "\n".join(
