@@ -178,6 +178,30 @@ Console(Program("desk", members=[stack]), history=False).run()
 """
 
 
+JOB = """
+from wesperon import Command
+class Cool(Command):
+    background = True
+    def run(self):
+        for degree in progress(range(60), "Cooling"):
+            time.sleep(0.1)
+"""
+
+
+def test_programs_on_different_terminals_know_nothing_of_each_other() -> None:
+    program = CONSOLE.replace("history=False", "history=False, background=2").replace("def stack", JOB + "def stack")
+    program = program.replace("[stack]", "[Cool, stack]")
+    with Terminal(python("-c", program)) as first, Terminal(python("-c", program)) as second:
+        for terminal in (first, second):
+            terminal.see("Enter: run")
+            terminal.type("cool &" + ENTER)  # its output is taken by then, so that the terminal is asked for by name
+        for terminal in (first, second, first):
+            terminal.wait(lambda t=terminal: any("Cooling" in row and "%" in row for row in t.lines()), "a row")  # type: ignore[misc]
+        for terminal in (first, second):
+            terminal.see("Cooling: done, 60 in ")
+            terminal.wait(lambda t=terminal: "%" not in t.text(), "no row left")  # type: ignore[misc]
+
+
 def test_a_command_of_a_console_that_was_stopped_goes_on_below_what_others_have_shown() -> None:
     with Terminal(["bash", "--norc", "-i"], env={"PS1": "$ ", "SCRIPT": CONSOLE}) as terminal:
         terminal.see("$")

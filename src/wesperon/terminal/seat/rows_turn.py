@@ -15,7 +15,7 @@ import os
 import struct
 from time import monotonic, sleep
 
-from wesperon.terminal.seat.process_turn import is_held_in_line
+from wesperon.terminal.seat.process_turn import is_held_in_line, own_terminal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -50,7 +50,10 @@ class RowsTurn:
         self._told_at = 0.0
         if hasattr(fcntl, "F_OFD_SETLK"):
             try:
-                self._file = os.open(os.ttyname(terminal), os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+                # By its own name: a lock on the one that is the same for every terminal would be one for all of them.
+                path = os.ttyname(terminal)
+                path = own_terminal() if path == os.ctermid() else path
+                self._file = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC) if path else -1
             except OSError:  # a terminal without a file: nobody else has it open
                 pass
 
