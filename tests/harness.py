@@ -44,14 +44,24 @@ ENTER, CTRL_C, CTRL_D, BACKSPACE = "\r", "\x03", "\x04", "\x7f"
 
 
 class TwoScreens(pyte.HistoryScreen):
-    """The emulator with the alternate screen, which it does not have itself: the main one comes back as it was."""
+    """The emulator with the alternate screen, which it does not have itself: the main one comes back as it was.
+
+    As on real terminals, one place of the cursor is kept, and whoever leaves the alternate screen goes there, also if
+    it was left already.
+    """
 
     ALTERNATE = 1049
     main: tuple[object, ...] | None = None
+    kept_cursor: tuple[int, int] = (0, 0)
+
+    def save_cursor(self) -> None:
+        """Keep the place of the cursor."""
+        self.kept_cursor = (self.cursor.x, self.cursor.y)
 
     def set_mode(self, *modes: int, **kwargs: bool) -> None:
         """Switch to an empty screen, beside what else the modes do."""
         if self.ALTERNATE in modes and kwargs.get("private") and self.main is None:
+            self.save_cursor()
             self.main = (dict(self.buffer), self.cursor, self.margins, self.history)
             self.buffer.clear()
             self.cursor = pyte.screens.Cursor(self.cursor.x, self.cursor.y, self.cursor.attrs)
@@ -60,12 +70,14 @@ class TwoScreens(pyte.HistoryScreen):
     def reset_mode(self, *modes: int, **kwargs: bool) -> None:
         """Switch back."""
         super().reset_mode(*modes, **kwargs)
-        if self.ALTERNATE in modes and kwargs.get("private") and self.main is not None:
-            kept, self.cursor, self.margins, self.history = self.main  # type: ignore[assignment]
-            self.main = None
-            self.buffer.clear()
-            self.buffer.update(kept)  # type: ignore[call-overload]
-            self.dirty.update(range(self.lines))
+        if self.ALTERNATE in modes and kwargs.get("private"):
+            if self.main is not None:
+                kept, self.cursor, self.margins, self.history = self.main  # type: ignore[assignment]
+                self.main = None
+                self.buffer.clear()
+                self.buffer.update(kept)  # type: ignore[call-overload]
+                self.dirty.update(range(self.lines))
+            self.cursor.x, self.cursor.y = self.kept_cursor
 
 
 class Terminal:

@@ -30,6 +30,8 @@ CURSOR_SHAPES = {"": CSI + "0 q", "block": CSI + "2 q", "underline": CSI + "4 q"
 CUP_HOME = CSI + "H"
 #: The alternate screen, which has no rows scrolled out of sight; the other one comes back as it was, cursor included.
 ALTERNATE_ON, ALTERNATE_OFF = CSI + "?1049h", CSI + "?1049l"
+#: DECSC: the place of the cursor is kept, which ALTERNATE_OFF goes to, also where the screen was left already.
+SAVE_CURSOR = "\x1b7"
 #: The mouse is reported, presses and releases, in the form that has no upper bound (SGR).
 MOUSE_ON = CSI + "?1000h" + CSI + "?1006h"
 MOUSE_OFF = CSI + "?1006l" + CSI + "?1000l"

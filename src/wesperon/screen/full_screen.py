@@ -24,6 +24,7 @@ from wesperon.screen.ecma48 import (
     EL,
     NEXT_ROW,
     NO_MARGINS,
+    SAVE_CURSOR,
     cha,
     cub,
     cud,
@@ -51,8 +52,11 @@ if TYPE_CHECKING:
         def add(self, lines: Iterable[str]) -> None:
             """Keep lines."""
 
-        def pop(self) -> Sequence[str]:
-            """Return the lines that are kept, and keep them no longer."""
+        def lines(self) -> Sequence[str]:
+            """Return the lines that are kept."""
+
+        def clear(self) -> None:
+            """Keep them no longer."""
 
 
 #: What a column shows where nothing was written.
@@ -85,6 +89,10 @@ class FullScreenPainter(Painter):
         self._is_on = False
         #: Where the cursor is to be in the end.
         self._goal: tuple[int, int] | None = None
+
+    def before_start(self) -> str:
+        """See ``Painter``; ``leave_screen`` may be called while ``start`` is not sent yet, and goes back to here."""
+        return SAVE_CURSOR
 
     def start(self, columns: int) -> str:
         """Return the text that switches to the alternate screen and empties it."""
@@ -331,7 +339,7 @@ class FullScreenPainter(Painter):
 
     def finish(self, frame: Frame, columns: int) -> str:
         """Return what leaves the alternate screen, with what has waited and the last frame below what was there."""
-        text = self._ended() + self._leave()
+        text = self._left()
         below = Painter(self.look)
         text += " " * columns + CR + EL if frame.rows else ""
         below.forget(columns)
@@ -345,7 +353,7 @@ class FullScreenPainter(Painter):
 
     def hide(self, columns: int) -> str:
         """Return the text that leaves the alternate screen for a while."""
-        text = self._ended() + self._leave()
+        text = self._left()
         self.forget(columns)
         return text
 
@@ -355,12 +363,21 @@ class FullScreenPainter(Painter):
 
     def leave_screen(self) -> str:
         """See ``Painter``; what has waited waits on."""
-        was_on, self._is_on = self._is_on, False
-        return ALTERNATE_OFF if was_on else ""
+        return ALTERNATE_OFF if self._is_on else ""
 
     def held(self) -> str:
+        """See ``Painter``; whoever leaves the screen once more comes back to the place below these lines."""
+        lines = self.kept.lines()
+        return "".join([line + NEXT_ROW for line in lines]) + SAVE_CURSOR if lines else ""
+
+    def note_left(self) -> None:
         """See ``Painter``."""
-        return "".join([line + NEXT_ROW for line in self.kept.pop()])
+        super().note_left()
+        self._is_on = False
+
+    def note_shown(self) -> None:
+        """See ``Painter``."""
+        self.kept.clear()
 
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
         """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn in full."""
@@ -371,9 +388,13 @@ class FullScreenPainter(Painter):
         self.forget(columns)
         self.out.append(CUP_HOME + ED)
 
-    def _leave(self) -> str:
-        """Back to the other screen, with what has waited."""
-        return self.leave_screen() + self.held()
+    def _left(self) -> str:
+        """Return what goes back to the other screen, with what has waited.
+
+        A frame that is half drawn, since a signal has come, is not drawn any more.
+        """
+        self.out.clear()
+        return self._ended() + self.leave_screen() + self.held()
 
 
 def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:

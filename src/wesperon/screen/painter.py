@@ -82,6 +82,8 @@ class Painter:
         self.is_stale = False
         self.shown = self.wraps = True
         self.shape = ""
+        #: Whether the cursor may have a shape that is not the terminal's own.
+        self.is_shaped = False
         self.role_on = ""
         self.out: list[str] = []
 
@@ -170,13 +172,27 @@ class Painter:
         self.forget(columns)
         return CUP_HOME + ED
 
+    def before_start(self) -> str:
+        """Return the text that makes sure that the screen can be left from the moment on that ``start`` is called."""
+        return ""
+
     def leave_screen(self) -> str:
         """Return the text that goes back to the screen that was there before, if that is another one; nothing else."""
         return ""
 
     def held(self) -> str:
-        """Return the text of the lines that wait for the screen to be left, and keep them no longer."""
+        """Return the text of the lines that wait for the screen to be left."""
         return ""
+
+    def note_left(self) -> None:
+        """Take note that a text is out which leaves the terminal as programs expect it, and another screen.
+
+        Until then such a text may be wanted again, by a signal.
+        """
+        self.is_shaped = False
+
+    def note_shown(self) -> None:
+        """Take note that the text of ``held`` is out: the lines are kept no longer."""
 
     def abandon(self) -> str:
         """Return the text that leaves everything as it is, with the cursor in the first column below it."""
@@ -414,6 +430,7 @@ class Painter:
         if shape != self.shape:
             self.out.append(CURSOR_SHAPES[shape])
             self.shape = shape
+            self.is_shaped = self.is_shaped or bool(shape)
 
 
 def _difference(old: list[Cell], new: list[Cell], column: int) -> int:

@@ -22,7 +22,16 @@ import _thread
 import os
 
 from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
-from wesperon.system.signals import HEARERS, block, ending_signals, signals, signals_to_handle, stop_process, unblock
+from wesperon.system.signals import (
+    HEARERS,
+    LateSignals,
+    block,
+    ending_signals,
+    signals,
+    signals_to_handle,
+    stop_process,
+    unblock,
+)
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -176,15 +185,17 @@ class ProcessSignals:
     def _handle_none(self) -> None:
         """Set the handlers that were there before, unless the program has set others meanwhile.
 
-        The signals wait until that is done: one that Python has noted and not handled yet would be reported as lost.
+        The signals wait until that is done, and what another thread has taken meanwhile comes again.
         """
         if not self._before:
             return
+        late = LateSignals()
         blocked = block([*self._before])
         try:
             self._set_before()
         finally:
             unblock(blocked)
+            late.send_again()
 
     def _set_before(self) -> None:
         ours = (self._end, self._interrupt, self._call_own, self._resized, self._stop, self._go_on)

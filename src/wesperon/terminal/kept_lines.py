@@ -44,16 +44,20 @@ class KeptLines:
             if self._recent_size > self._most_in_memory:
                 self._store()
 
-    def pop(self) -> list[str]:
-        """Return the lines that are kept, and keep them no longer; the first one may say how many are not there."""
+    def lines(self) -> list[str]:
+        """Return the lines that are kept; the first one may say how many are not there."""
         parts = [one.data[:] for one in self._spools]
         lines = b"".join([*parts, *self._recent]).decode("utf-8", "surrogatepass").split("\n")[:-1]
         if self._lost:
             lines.insert(0, tell_many("{count} line is not kept", "{count} lines are not kept", self._lost))
-        for one in self._spools:
-            one.close()
-        self._recent, self._recent_size, self._spools, self._counts, self._lost = [], 0, [], [], 0
         return lines
+
+    def clear(self) -> None:
+        """Keep no line any longer."""
+        spools = self._spools
+        self._recent, self._recent_size, self._spools, self._counts, self._lost = [], 0, [], [], 0
+        for one in spools:
+            one.close()
 
     def _store(self) -> None:
         """Put what is in memory on disk."""

@@ -48,8 +48,7 @@ class LiveScreen:
 
     def end(self) -> None:
         """Draw as before; a screen that was left by an exception is left here."""
-        if left := self.painter.leave_screen() + self.painter.held():
-            self.send(left)
+        self._send_last(self.painter.leave_screen() + self.painter.held())
         self.painter = self._others.pop()
         self._frame = None
 
@@ -97,7 +96,7 @@ class LiveScreen:
         """Leave a last frame on the screen."""
         with self.lock:
             self._frame = None
-            self.send(self.painter.finish(frame, columns))
+            self._send_last(self.painter.finish(frame, columns))
 
     def above(self, said: Sequence[str], columns: int) -> None:
         """Put lines above the frame, for good; the frame is to be drawn again."""
@@ -108,12 +107,13 @@ class LiveScreen:
     def start(self, columns: int) -> None:
         """Begin on a row of its own."""
         with self.lock:
+            self.send(self.painter.before_start())
             self.send(self.painter.start(columns))
 
     def hide(self, columns: int) -> None:
         """Take the frame away; ``start`` comes next."""
         with self.lock:
-            self.send(self.painter.hide(columns))
+            self._send_last(self.painter.hide(columns))
 
     def clear(self, columns: int) -> None:
         """Empty the screen; the frame is to be drawn again, at its top."""
@@ -124,7 +124,16 @@ class LiveScreen:
         """Leave everything as it is, with the cursor below it; ``start`` comes next."""
         with self.lock:
             if self.painter.rows:
-                self.send(self.painter.abandon())
+                self._send_last(self.painter.abandon())
+
+    def _send_last(self, text: str) -> None:
+        """Send what leaves the full screen, if it is one, with the lines that have waited for that.
+
+        Only then it counts as left: a signal that ends the process in between leaves it once more.
+        """
+        self.send(text)
+        self.painter.note_left()
+        self.painter.note_shown()
 
 
 def noticed(frame: Frame, notice: str, aside: str, columns: int, rows: int) -> Frame:

@@ -136,6 +136,7 @@ class TtyDriver(TtyEvents):
         try:
             # Even where a write has failed before: it may have been the only one, and this is the last word.
             self.port.write((self.screen.painter.leave_screen() + self.modes_off()).encode())
+            self.screen.painter.note_left()
         except OSError:
             self.is_gone = True
         finally:
@@ -195,8 +196,10 @@ class TtyDriver(TtyEvents):
         has_lock = self.screen.lock.acquire(timeout=HURRY)
         try:
             # What matters comes first: a terminal that nobody reads may not take the rest.
-            self.port.write_at_once((self.screen.painter.leave_screen() + self.modes_off()).encode(), HURRY)
-            text = self.screen.painter.abandon() if self.screen.painter.rows else ""
+            painter = self.screen.painter
+            self.port.write_at_once((painter.leave_screen() + self.modes_off()).encode(), HURRY)
+            painter.note_left()
+            text = painter.abandon() if painter.rows else painter.held()
             said = "".join(f"{line}\r\n" for lines in self.inbox.pop_said() for line in lines.split("\n"))
             self.port.write_at_once((text + said).encode("utf-8", "replace"), HURRY)
         except Exception:  # whatever it is, the settings are given back
@@ -371,7 +374,7 @@ class TtyDriver(TtyEvents):
 
     def modes_off(self) -> str:
         """Return what ends the modes of the terminal that are set by control sequences."""
-        shape = CURSOR_SHAPES[""] if self.screen.painter.shape else ""
+        shape = CURSOR_SHAPES[""] if self.screen.painter.is_shaped else ""
         mouse = MOUSE_OFF if self.preferred.mouse else ""
         return SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF
 
