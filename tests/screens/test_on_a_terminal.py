@@ -13,7 +13,7 @@ import textwrap
 
 import pytest
 
-from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
+from tests.harness import CTRL_C, CTRL_D, ENTER, RIGHT, Terminal, python
 
 DESK = """
 import sys, threading, time
@@ -478,6 +478,80 @@ def goes_on_after(program: str, seen: str, keys: str) -> None:
         terminal.see("ended with well")
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+MOVING = """
+import asyncio
+from wesperon import *
+
+class Plan(Form):
+    frames = slot(int, "Frames")
+    note = slot(str, "Note")
+
+def report(note: str):
+    print("noted", note)
+
+async def fill():
+    said.show("got " + (await Plan.fill_async([], layout="screen")).note)
+
+async def inner():
+    note = Field(slot(str, "Note"))
+    inside = Screen(Down(note, Button("Accept", lambda: inside.close(note.value), default=True)), title="Inside")
+    said.show(f"got {{await inside.run_async()}}")
+
+async def several():
+    first, second = await asyncio.gather(Plan.fill_async([], layout="screen"), Plan.fill_async([], layout="screen"))
+    said.show(f"got {{first.note}} and {{second.note}}")
+
+ticks, said = Label("no tick"), Label("")
+rows = [{{"mast": "east", "note": "calm"}}]
+table = Table(rows, [Column("mast", "Mast"), Column("note", "Note", slot=slot(str, "Note"))])
+program = Program("night", members=[report])
+screen = Screen(Down(table, ticks, said, Button("Act", {action})), title="Desk", menus=program)
+
+async def main():
+    async def tick():
+        for count in range(1, 10_000):
+            ticks.show(f"tick {{count}}.")
+            await asyncio.sleep(0.05)
+    ticking = asyncio.create_task(tick())
+    await screen.run_async()
+    ticking.cancel()
+
+asyncio.run(main())
+"""
+
+
+@pytest.mark.parametrize(
+    ("opening", "action", "keys", "seen"),
+    [
+        ("\x1ba", "fill", "5" + "\t" + "clear" + ENTER, "got clear"),
+        ("\x1ba", "inner", "clear" + ENTER, "got clear"),
+        ("\x1ba", "several", "5\tclear" + ENTER + "6\tdry" + ENTER, "got dry and clear"),
+        ("\x1b[21~" + ENTER + ENTER, "fill", "clear" + ENTER, "noted clear"),
+        (RIGHT + ENTER, "fill", "\x0b\x15clear" + ENTER, "clear"),
+    ],
+)
+def test_other_tasks_go_on_while_a_dialog_of_any_kind_is_open(opening: str, action: str, keys: str, seen: str) -> None:
+    with script(MOVING.format(action=action)) as terminal:
+        terminal.see("tick ")
+        terminal.type(opening)
+        terminal.see("Escape: back")
+        first = tick_of(terminal)
+        terminal.wait(lambda: tick_of(terminal) > first + 3, "ticks")
+        terminal.type(keys)
+        terminal.see(seen)
+        if "OK" in terminal.text():
+            terminal.type(ENTER)
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+def tick_of(terminal: Terminal) -> int:
+    """Return the number that the task has shown last."""
+    found = re.search(r"tick (\d+)\.", terminal.text())
+    return int(found[1]) if found else 0
 
 
 def test_a_screen_that_ends_under_a_question_of_a_task_gives_the_terminal_back() -> None:

@@ -227,8 +227,8 @@ class _Filling:
         try:
             with driver.opened(options):
                 is_on_screen = self.options.layout == SCREEN and not driver.is_plain
-                if driver.stage is not None:  # it is a dialog there, which only its own thread can wait for
-                    is_on_screen = is_on_screen and driver.stage.is_here and not self.options.is_async
+                if driver.stage is not None:  # it is a dialog there, which only its own thread can open
+                    is_on_screen = is_on_screen and driver.stage.is_here
                 if is_on_screen:
                     kept, left, problems = flow.keeper, flow.left, [*self.problems]
 

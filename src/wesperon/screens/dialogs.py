@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.screens.running import Running
+    from wesperon.widgets.parts.levels import Level
 
 #: What ends the name of a folder in a list, and the way to the one above.
 FOLDER, ABOVE = os.sep, ".."
@@ -55,11 +56,16 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
     if screen is None:
         current().print("\n".join([visible(line) for line in str(text).split("\n")]))
         return labels[0]
-    made = [
+    found: str | None = screen.until(open_message(screen, text, title, labels))
+    return labels[-1] if found is None else found
+
+
+def open_message(screen: Running, text: str, title: str, labels: Sequence[str]) -> Level:
+    """Show a message over a screen that runs, until a button with one of the labels is pressed."""
+    buttons = [
         Button(label, functools.partial(screen.close_top, label), default=at == 0) for at, label in enumerate(labels)
     ]
-    found: str | None = screen.until(screen.open(Down(Label(text), Label(""), Across(*made)), title))
-    return labels[-1] if found is None else found
+    return screen.open(Down(Label(text), Label(""), Across(*buttons)), title)
 
 
 def choose(question: str, choices: Any, *, several: bool = False, title: str = "") -> Any:

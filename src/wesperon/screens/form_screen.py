@@ -8,10 +8,12 @@ is shown beside its field; then the flow begins again with the next attempt.
 
 from __future__ import annotations
 
+from functools import partial
+
 from wesperon.frozen import later
 from wesperon.screens.field import Field
 from wesperon.screens.inside import Inside
-from wesperon.screens.running import Running
+from wesperon.screens.running import Dialog, Running
 from wesperon.terminal.interaction import Asked
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import MISSING, Complaint
@@ -61,7 +63,7 @@ def steps(make: Callable[[], Any], driver: Driver, options: DriverOptions) -> In
         return flow
     form = FormScreen(make, driver, taken)
     if driver.stage is not None:
-        outcome = form.run_over(driver.stage)
+        outcome = yield Asked(driver, Dialog(partial(form.open_over, driver.stage)), options)
     else:
         running = form.begin(Running(form.content, driver, options, title=form.title))
         running.raises = True
@@ -142,12 +144,11 @@ class FormScreen:
         self.heed()
         return running
 
-    def run_over(self, running: Running) -> Outcome:
-        """Run as a dialog over a screen that runs; raises KeyboardInterrupt for Ctrl-C."""
+    def open_over(self, running: Running) -> Level:
+        """Open as a dialog over a screen that runs."""
         self.level = running.open(self.content, self.title)
         self.begin(running)
-        found = running.until(self.level)
-        return Ended() if found is None else Answered(found)
+        return self.level
 
     def _add(self, slot: Slot[Any]) -> Field:
         """Make the field of a slot, with what is in its question at first."""

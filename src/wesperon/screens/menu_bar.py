@@ -6,6 +6,7 @@ the part that had the focus before has it again.
 
 from __future__ import annotations
 
+from contextlib import contextmanager
 from copy import copy
 
 from wesperon.commands.command_tree import CommandGroup, summary_of
@@ -23,12 +24,13 @@ from wesperon.widgets.widget import SizeHint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Iterator, Mapping, Sequence
     from typing import Any, ClassVar
 
     from wesperon.editing.keys.events import Key, Mouse
     from wesperon.screen.frame import Row
     from wesperon.screens import dialogs
+    from wesperon.screens.running import Running
 
     #: Menus by their titles: lists of entries, in which a mapping is a menu of its own.
     Menus = Mapping[str, "Sequence[MenuEntry | Mapping[str, Any]]"]
@@ -362,26 +364,43 @@ def _titled(name: str) -> str:
     return label[:1].upper() + label[1:]
 
 
-def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], None]:
+def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], Any]:
     # Nobody can give it words there, so that all values are asked for, in one dialog.
     asking = copy(program)
     asking.wishes = {**program.wishes, "layout": "screen"}
 
-    def run() -> None:
+    words = [*names, "--asking=all"]
+
+    def run() -> Any:
         screen = dialogs.running_screen()
         if screen is None:
             program.call([*names])
-            return
-        try:
-            said = screen.printed_by(lambda: asking.call([*names, "--asking=all"]))
-        except Problems as problems:
-            if not all(one.missing for one in problems):  # else the dialog was left
-                raise
+        elif screen.is_async:
+            return run_beside(screen)
         else:
-            if said:
-                dialogs.show_message(said, title=_titled(names[-1]))
+            with _result_shown(screen, _titled(names[-1])):
+                asking.call(words)
+        return None
+
+    async def run_beside(screen: Running) -> None:
+        with _result_shown(screen, _titled(names[-1])):
+            await asking.call_async(words)
 
     return run
+
+
+@contextmanager
+def _result_shown(screen: Running, title: str) -> Iterator[None]:
+    """Show what a command prints, where no part shows it; nothing if its dialog was left."""
+    try:
+        with screen.keeping_printed() as printed:
+            yield
+    except Problems as problems:
+        if not all(one.missing for one in problems):
+            raise
+    else:
+        if printed:
+            dialogs.open_message(screen, "\n".join(printed), title, [tell("OK")])
 
 
 def _short(summary: str) -> str:

@@ -28,7 +28,7 @@ from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.message_view import MessageView
 from wesperon.widgets.parts.screen_widget import ScreenWidget, letters_of
 from wesperon.widgets.parts.simple_parts import Button
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import Answered, Ended, Interrupted, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,7 +43,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.parts.levels import Level
     from wesperon.widgets.parts.part import Part
     from wesperon.widgets.parts.table import Column, Table
-    from wesperon.widgets.widget import Outcome, Widget
+    from wesperon.widgets.widget import Outcome
 else:
     asyncio = later("asyncio")
     faults = later("wesperon.screens.faults")
@@ -91,8 +91,10 @@ class Running(ScreenWidget):
         #: What a function of the program has raised, to be raised once the screen has ended.
         self.failure: BaseException | None = None
         self._letters: dict[Part, str] = {}
-        #: What was printed since a command began, where no part shows that; None if none runs.
-        self._printed: list[str] | None = None
+        #: What was printed since each of the commands that run began, where no part shows that.
+        self._printed: list[list[str]] = []
+        #: Whether it runs inside an event loop, whose other tasks are to go on.
+        self.is_async = False
         #: Coroutines of the program that run beside it.
         self.tasks: set[Any] = set()
         super().__init__(content, **settings)
@@ -258,18 +260,19 @@ class Running(ScreenWidget):
         view = next((part for part in self.levels[0].content.leaves() if isinstance(part, MessageView)), None)
         if view is not None:
             view.show("\n".join(said))
-        elif self._printed is not None:
-            self._printed += said
+        elif self._printed:
+            self._printed[-1] += said
 
-    def printed_by(self, function: Callable[[], Any]) -> str:
-        """Call a function of the program; return what it has printed, if no part shows messages."""
-        before, self._printed = self._printed, []
+    @contextmanager
+    def keeping_printed(self) -> Iterator[list[str]]:
+        """Keep the lines that the program prints meanwhile, if no part shows messages."""
+        printed: list[str] = []
+        self._printed.append(printed)
         try:
-            function()
+            yield printed
             self.driver.show_said()
-            return "\n".join(self._printed)
         finally:
-            self._printed = before
+            self._printed = [kept for kept in self._printed if kept is not printed]
 
     # Dialogs ---------------------------------------------------------------------------------------------------------
 
@@ -330,6 +333,9 @@ class Running(ScreenWidget):
         return _ended(widget)
 
     def _opened_over(self, widget: Widget) -> Level:
+        if isinstance(widget, Dialog):
+            widget.level = widget.opens()
+            return widget.level
         inside = Inside(widget)
         level = self.open(inside)
         inside.close = lambda: self.close_level(level)
@@ -346,16 +352,31 @@ class Running(ScreenWidget):
 
         def accept() -> None:
             if field.check() is None:
-                self.close_level(level, (field.value,))
+                self.close_level(level)
+                self.call(table.set_cell, index, column, field.value)
 
         level = self.open(Down(field, Across(Button(tell("Change"), accept, default=True))))
-        found = self.until(level)
-        if found is not None:
-            self.call(table.set_cell, index, column, found[0])
 
     def finish(self, result: Any) -> None:
         """End the screen with a result."""
         self.outcome = Answered(result)
+
+
+class Dialog(Widget):
+    """A dialog of the screen as something to be asked for, so that a task can wait for it as well; ``opens`` opens it.
+
+    Its outcome is the result that the dialog is closed with.
+    """
+
+    def __init__(self, opens: Callable[[], Level]) -> None:
+        super().__init__()
+        self.opens = opens
+        self.level: Level | None = None
+
+    def handle(self, event: Event) -> None:
+        """See ``Widget``: nothing comes to it but that it is closed."""
+        result = self.level.result if self.level is not None else None
+        self.outcome = Ended() if result is None else Answered(result)
 
 
 def _ended(widget: Widget) -> Outcome:

@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.output.uncaught import tell_uncaught
-from wesperon.screens.running import Running, Timer
+from wesperon.screens.running import Dialog, Running, Timer
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferred import DriverOptions
 from wesperon.values import DeclarationError
@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from wesperon.terminal import asyncio_driver, tty_driver
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
+    from wesperon.widgets.parts.levels import Level
 else:
     as_form = later("wesperon.screens.as_form")
     menu_bar = later("wesperon.screens.menu_bar")
@@ -162,9 +163,10 @@ class Screen:
             return (yield from as_form.steps(self, driver))
         stage = driver.stage
         if stage is not None and stage.is_here:
-            return self._as_dialog(stage)
+            return (yield from self._as_dialog(stage))
         options = DriverOptions({"name": name}, environ=current().environ)
         running = Running(self.content, driver, options, title=self.title, keys=self.bindings)
+        running.is_async = is_async
         now = driver.clock.monotonic()
         for seconds, timer in self._timers:
             timer.at = now + seconds
@@ -182,14 +184,19 @@ class Screen:
             raise KeyboardInterrupt
         return outcome.value if isinstance(outcome, Answered) else None
 
-    def _as_dialog(self, running: Running) -> Any:
-        """Show the screen over the one that runs."""
-        level = running.open(self.content, self.title)
-        self.running = _Inside(running, level)  # type: ignore[assignment]
+    def _as_dialog(self, running: Running) -> Interaction[Any]:
+        """Show the screen over the one that runs, in steps."""
+
+        def opened() -> Level:
+            level = running.open(self.content, self.title)
+            self.running = _Inside(running, level)  # type: ignore[assignment]
+            return level
+
         try:
-            return running.until(level)
+            outcome = yield Asked(running.driver, Dialog(opened), running.options)
         finally:
             self.running = None
+        return outcome.value if isinstance(outcome, Answered) else None
 
     def _unattended(self) -> Problems:
         """Return what is missing, since nobody can be asked."""
