@@ -16,7 +16,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Command, Console, Context, Form, Program, one_of, slot
+from wesperon import (
+    Across,
+    Button,
+    Command,
+    Console,
+    Context,
+    Down,
+    Field,
+    Form,
+    Label,
+    Program,
+    Screen,
+    one_of,
+    slot,
+)
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import typed
 from wesperon.editing.keys.families import family_named
@@ -143,7 +157,23 @@ def calculator(driver: Scripted) -> None:
     Console(evaluate=len, driver=driver, complete=lambda text, at: ["alpha", "alps"]).run()
 
 
+def fields(driver: Scripted) -> None:
+    made = [Field(one(), label=name) for name, one in SLOTS.items()]
+    for at, field in enumerate(made):
+        field.on_change(lambda value, at=at: said.show(f"{at} is changed") if at % 2 else None)
+    said, opened = Label(""), Button("Open", lambda: screen.dialog(Down(Field(slot(str), label="inside"))))
+    screen = Screen(Across(Down(*made[:6]), Down(*made[6:], said, opened)), title="Log")
+    screen.run(driver=driver)
+
+
+def form_on_a_screen(driver: Scripted) -> None:
+    form: Any = type("Plan", (Form,), {name: one() for name, one in SLOTS.items()})
+    form.fill(["--asking", "all"], driver=driver, layout="screen")
+
+
 OPENED = {
+    "fields": fields,
+    "form on a screen": form_on_a_screen,
     "card": questions(*SLOTS),
     "console": console,
     "language": language,
@@ -195,6 +225,14 @@ def test_keys_at_the_end_of_a_line_are_echoed_and_others_are_not() -> None:
         questions("frames", "site")(driver)
     assert driver.echoed == len("an") + len("tern")  # before the first one, it was not known what keys do
     assert [text for text in driver.sent if is_plain(text)][:3] == ["L", "a", "n"]
+
+
+def test_keys_in_one_field_of_many_are_echoed() -> None:
+    fields = [Field(slot(str), label=f"field {at}") for at in range(40)]
+    driver = Echoing([*"Lan", [key_named("tab")], *"tern", [key_named("left")], "x"], columns=80)
+    Screen(Across(Down(*fields[:20]), Down(*fields[20:]))).run(driver=driver)
+    assert [field.value for field in fields[:2]] == ["Lan", "terxn"]
+    assert driver.echoed == len("an") + len("tern")
 
 
 def test_a_line_of_a_console_is_drawn_as_soon_as_its_command_is_known() -> None:

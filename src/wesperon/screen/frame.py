@@ -157,6 +157,20 @@ def from_column(row: Row, column: int) -> Row:
     return ()
 
 
+def with_text(row: Row, column: int, text: str) -> Row | None:
+    """Return the row with a text at a column, in the place of blanks without a role; None if there are others."""
+    for number, (before, role) in enumerate(row):
+        wide = width(before)
+        if column < wide:
+            after = before[column + len(text) :]
+            if role or not before.isascii() or before[column:].lstrip(" ") != after.lstrip(" "):
+                return None
+            made = before[:column] + text + after
+            return (*row[:number], (made, ""), *row[number + 1 :]) if len(made) == wide else None
+        column -= wide
+    return (*row, (text, "")) if column == 0 else None
+
+
 def cells(row: Row, columns: int) -> list[Cell]:
     """Return the row column by column, cut off at the width of the terminal."""
     made: list[Cell] = []

@@ -36,7 +36,7 @@ from wesperon.screen.ecma48 import (
     ech,
     il,
 )
-from wesperon.screen.frame import Frame, cells, from_column, shared_columns
+from wesperon.screen.frame import Frame, cells, from_column, shared_columns, with_text
 from wesperon.screen.painter import Painter
 
 TYPE_CHECKING = False
@@ -329,6 +329,23 @@ class FullScreenPainter(Painter):
         if all(role == self.role_on and cluster.isascii() and cluster for cluster, role in shown):
             return "".join([cluster for cluster, _ in shown])
         return steps
+
+    def echo(self, text: str) -> str | None:
+        """See ``Painter``; there may be more in the row, if the columns that the text takes are blank."""
+        at, column = self.at_row, self.at_column
+        if self.is_stale or not self.shown or at >= len(self.rows) or column is None:
+            return None
+        row, shown = self.rows[at], self.cells[at]
+        end = column + len(text)
+        made = with_text(row, column, text)
+        if made is None or end >= self.columns or column > len(shown):
+            return None
+        if any(cell != BLANK for cell in shown[column:end]):
+            return None
+        self.rows[at] = made
+        shown[column:end] = [(char, "") for char in text]
+        self.at_column = end
+        return text
 
     def _put_cursor(self, cursor: tuple[int, int] | None) -> None:
         """See ``Painter``; where it is not shown it can stay where it is."""

@@ -218,6 +218,11 @@ class Arrangement:
         kept = self._frames.get(part)
         return None if kept is None else kept[0]
 
+    @property
+    def laid(self) -> tuple[Any, ...] | None:
+        """The size and the focus for which the places are computed; None if they are to be computed again."""
+        return self._laid
+
     def forget(self) -> None:
         """Compute all places again."""
         self._laid = None

@@ -59,6 +59,8 @@ class ScreenWidget(Widget):
         self._dragged: tuple[Divider, int, int] | None = None
         self.shows_keys = False
         self._before_bar: Part | None = None
+        #: What was around the part with the focus in the last view.
+        self._drawn_around: tuple[Any, ...] = ()
         self._join(self.levels[0])
 
     # Layers ----------------------------------------------------------------------------------------------------------
@@ -324,7 +326,9 @@ class ScreenWidget(Widget):
         room = rows - has_title - has_foot
         body = screen.arrangement.view(max(columns - 1, 1), room)
         head: tuple[Row, ...] = (title_row(screen.title, columns),) if has_title else ()
-        foot: tuple[Row, ...] = (self._foot(columns),) if has_foot else ()
+        said = self._foot_said()
+        self._drawn_around = self._around(said)
+        foot: tuple[Row, ...] = (foot_row(said[0], columns, said[1]),) if has_foot else ()
         cursor = None if body.cursor is None else (body.cursor[0] + len(head), body.cursor[1])
         frame = Frame((*head, *body.rows, *foot), cursor, body.shape, clicks=body.clicks.moved(len(head), 0))
         screen.place = len(head), 0
@@ -343,17 +347,40 @@ class ScreenWidget(Widget):
             level.arrangement.drawn()
             level.arrangement.heed()
 
-    def _foot(self, columns: int) -> Row:
+    def echo(self) -> str:
+        """See ``Widget``: what the part with the focus has put at the cursor, if nothing else is to be drawn."""
+        part = self.focused
+        typed = part.echo() if part is not None else ""
+        if not typed or self._around(self._foot_said()) != self._drawn_around:
+            return ""
+        others = [one.part for level in self.levels for one in level.arrangement.placed if one.part.is_stale]
+        return typed if others in ([], [part]) else ""
+
+    def _around(self, said: tuple[str, str]) -> tuple[Any, ...]:
+        """Return all that a view depends on but what the parts show; ``said`` is in the foot."""
+        laid = [level.arrangement.laid for level in self.levels]
+        return said, self.focused, [*self.levels], laid, self.shows_keys, self.outcome
+
+    @property
+    def mode_label(self) -> str:
+        """See ``Widget``: that of the part with the focus, else of any."""
+        if self._bindings is None or len(self._bindings.family.modes) < 2:
+            return ""
+        parts = [self.focused, *self.top.content.shown_leaves()]
+        return next((part.mode_label for part in parts if part is not None and part.mode_label), "")
+
+    def _foot_said(self) -> tuple[str, str]:
+        """Return what is said in the foot, and what is always said there, at its right end."""
         part = self.focused
         pending = part.pending if part is not None else ""
         if pending or self.said:
-            return foot_row(pending or self.said, columns)
+            return pending or self.said, ""
         keys = part.hint_keys() if part is not None else ""
         more = tell("Tab: next   F1: keys")
         leaves = tell("Escape: back") if len(self.levels) > 1 else tell("Ctrl-D: leave")
         mode = part.mode_label if part is not None else ""
         parts = [one for one in (mode, keys, more, leaves) if one]
-        return foot_row("   ".join(parts), columns, part.status() if part is not None else "")
+        return "   ".join(parts), part.status() if part is not None else ""
 
     # Effects ---------------------------------------------------------------------------------------------------------
 
@@ -401,11 +428,6 @@ class ScreenWidget(Widget):
     def growing(self) -> Any:
         """What all parts want."""
         return [wanted for level in self.levels for part in level.working for wanted in part.growing]
-
-    @property
-    def mode_label(self) -> str:
-        """See ``Widget``."""
-        return ""
 
     LAYERS = ("screen",)
     ACTIONS: ClassVar[dict[str, str]] = {
