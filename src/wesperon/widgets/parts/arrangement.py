@@ -219,7 +219,7 @@ class Arrangement:
         return None if kept is None else kept[0]
 
     @property
-    def laid(self) -> tuple[Any, ...] | None:
+    def laid(self) -> tuple[int, int, Part | None] | None:
         """The size and the focus for which the places are computed; None if they are to be computed again."""
         return self._laid
 
