@@ -158,11 +158,12 @@ def calculator(driver: Scripted) -> None:
 
 
 def fields(driver: Scripted) -> None:
-    made = [Field(one(), label=name) for name, one in SLOTS.items()]
+    said = Label("")
+    made: list[Any] = [Field(one(), label=name) for name, one in SLOTS.items()]
     for at, field in enumerate(made):
         field.on_change(lambda value, at=at: said.show(f"{at} is changed") if at % 2 else None)
-    said, opened = Label(""), Button("Open", lambda: screen.dialog(Down(Field(slot(str), label="inside"))))
-    screen = Screen(Across(Down(*made[:6]), Down(*made[6:], said, opened)), title="Log")
+    opened = Button("Open", lambda: screen.dialog(Down(Field(slot(str), label="inside"))))
+    screen: Any = Screen(Across(Down(*made[:6]), Down(*made[6:], said, opened)), title="Log")
     screen.run(driver=driver)
 
 

@@ -108,7 +108,7 @@ def beside(*frames: tuple[Frame, int]) -> Frame:
 
 def fitted(row: Row, columns: int) -> Row:
     """Return the row, cut or filled with blanks to exactly this width."""
-    used = sum(width(text) for text, _ in row)
+    used = sum([len(text) if text.isascii() else width(text) for text, _ in row])
     if used <= columns:
         return (*row, (" " * (columns - used), "")) if used < columns else row
     kept: list[Span] = []

@@ -204,8 +204,8 @@ class FullScreenPainter(Painter):
         if old and self._shift(index, old, new, same):
             return
         length = max(len(old), len(new))
-        before = old + [BLANK] * (length - len(old))
-        after = new + [BLANK] * (length - len(new))
+        before = old + [BLANK] * (length - len(old)) if len(old) < length else old
+        after = new + [BLANK] * (length - len(new)) if len(new) < length else new
         changed = bytes(same) + bytes(map(ne, before[same:], after[same:]))
         first = changed.find(1)
         if first < 0:
