@@ -132,6 +132,11 @@ class Listing(RowsPart):
             row = (*row, (" " * (taken - len(mark) - width(text)), ""), (cut(note, columns - taken), "note"))
         return row
 
+    @property
+    def heading_rows(self) -> int:
+        """See ``RowsPart``."""
+        return 1 if self.needle else 0
+
     def heading(self, columns: int) -> Sequence[Row]:
         """See ``RowsPart``: what was typed, while it narrows the list."""
         return ((("/ " + visible(self.needle), "hint"),),) if self.needle else ()

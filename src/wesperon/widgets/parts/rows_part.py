@@ -42,8 +42,13 @@ class RowsPart(Part):
         """Return so many rows from one on, no wider than the box."""
         raise NotImplementedError
 
+    @property
+    def heading_rows(self) -> int:
+        """How many rows stay above the others."""
+        return 0
+
     def heading(self, columns: int) -> Sequence[Row]:
-        """Return the rows that stay above the others."""
+        """Return these rows, of which the columns are those of the others."""
         return ()
 
     def enter(self) -> None:
@@ -110,20 +115,21 @@ class RowsPart(Part):
 
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
-        heading = len(self.heading(columns))
+        heading = self.heading_rows
         return SizeHint(8, LEAST_ROWS + heading, 24, WANTED_ROWS + heading)
 
     def view(self, columns: int, rows: int) -> Frame:
         """See ``Widget``."""
         count = self.count
         at = min(self.at, max(count - 1, 0))
-        heading = [*self.heading(columns)][: max(rows - 1, 0)]
-        room = max(rows - len(heading), 1)
+        above = min(self.heading_rows, max(rows - 1, 0))
+        room = max(rows - above, 1)
         top = max(min(self.top, at), at - room + 1, 0)
         top = max(min(top, count - room), 0)
         self._viewed = top, room
         has_bar = count > room > 2 and columns > 12
         wide = columns - 2 if has_bar else columns
+        heading = [*self.heading(wide)][:above]
         shown = [*self.rows_in_sight(top, min(room, count - top), wide)]
         if has_bar:
             shown = [
@@ -131,7 +137,7 @@ class RowsPart(Part):
                 for number, row in enumerate(shown)
             ]
         hits = (*([None] * len(heading)), *range(top, top + len(shown)))
-        cursor = (len(heading) + at - top, self.cursor_column(columns))
+        cursor = (len(heading) + at - top, self.cursor_column(wide))
         return Frame((*heading, *shown), cursor if count else (0, 0), clicks=ClickMap(hits=hits))
 
     def cursor_column(self, columns: int) -> int:

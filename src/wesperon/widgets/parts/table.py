@@ -234,6 +234,11 @@ class Table(RowsPart):
         found = [value for row in sample if (value := self.cell(row, column)) not in (None, "")]
         return bool(found) and all(isinstance(value, (int, float)) and not isinstance(value, bool) for value in found)
 
+    @property
+    def heading_rows(self) -> int:
+        """See ``RowsPart``."""
+        return 1
+
     def heading(self, columns: int) -> Sequence[Row]:
         """See ``RowsPart``."""
         spans: list[tuple[str, str]] = []
