@@ -129,7 +129,7 @@ class RowsPart(Part):
         self._viewed = top, room
         has_bar = count > room > 2 and columns > 12
         wide = columns - 2 if has_bar else columns
-        heading = [*self.heading(wide)][:above]
+        heading = [fitted(row, wide) for row in self.heading(wide)][:above]
         shown = [*self.rows_in_sight(top, min(room, count - top), wide)]
         if has_bar:
             shown = [
