@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon.editing.keys.events import Key, Mouse, typed
-from wesperon.screen.frame import Frame, above, beside, row_text
+from wesperon.screen.frame import DRAWN, Frame, above, beside, cells, row_text
 from wesperon.screen.width import width
 from wesperon.values.kinds.choices import one_of
 from wesperon.widgets.checkboxes import Checkboxes
@@ -86,3 +86,9 @@ def test_two_fields_stand_beside_each_other_and_the_focus_has_the_cursor() -> No
     assert frame.cursor == (0, 13)
     right.press(right.view(20, 5).clicks.aimed(Mouse("left", "press", 1, 2)))
     assert right.outcome is not None
+
+
+def test_what_lines_and_bars_are_drawn_of_takes_one_column_each() -> None:
+    text = "".join(sorted(DRAWN))
+    assert [width(char) for char in text] == [1] * len(text)
+    assert cells(((text, "note"),), 1_000) == [(char, "note") for char in text]

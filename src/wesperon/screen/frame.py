@@ -33,6 +33,10 @@ Row = tuple[Span, ...]
 Cell = tuple[str, str]
 
 
+#: What lines and bars are drawn of: box drawing and block elements (Unicode, U+2500 to U+259F), one column each.
+DRAWN = frozenset(map(chr, [0x20, *range(0x2500, 0x25A0)]))
+
+
 class ClickMap(Frozen):
     """What a click on a frame hits: the place of the box whose widget takes it, and what is in each row of that.
 
@@ -177,6 +181,9 @@ def cells(row: Row, columns: int) -> list[Cell]:
     for text, role in row:
         if text.isascii():
             made.extend([(char, role) for char in (text if text.isprintable() else visible(text))])
+            continue
+        if DRAWN.issuperset(text):
+            made.extend([(char, role) for char in text])
             continue
         for cluster in clusters(visible(text)):
             columns_taken = width(cluster)
