@@ -32,7 +32,16 @@ if TYPE_CHECKING:
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
     from wesperon.paging.page import page, page_async
-    from wesperon.screens.dialogs import choose, choose_file, show_message, show_work
+    from wesperon.screens.dialogs import (
+        choose,
+        choose_async,
+        choose_file,
+        choose_file_async,
+        show_message,
+        show_message_async,
+        show_work,
+        show_work_async,
+    )
     from wesperon.screens.field import Field
     from wesperon.screens.menu_bar import MenuBar, MenuEntry
     from wesperon.screens.pager_part import Pager
@@ -90,7 +99,9 @@ _HOMES = {
     "at_least_one": "values.rules",
     "at_most_one": "values.rules",
     "choose": "screens.dialogs",
+    "choose_async": "screens.dialogs",
     "choose_file": "screens.dialogs",
+    "choose_file_async": "screens.dialogs",
     "confirm": "forms.one_question",
     "confirm_async": "forms.one_question",
     "exactly_one": "values.rules",
@@ -102,7 +113,9 @@ _HOMES = {
     "progress": "long_work.progress",
     "run": "function",
     "show_message": "screens.dialogs",
+    "show_message_async": "screens.dialogs",
     "show_work": "screens.dialogs",
+    "show_work_async": "screens.dialogs",
     "slot": "values.slots",
     "split": "argv.arguments",
     "styled": "output.style",
@@ -149,7 +162,9 @@ __all__ = [
     "at_least_one",
     "at_most_one",
     "choose",
+    "choose_async",
     "choose_file",
+    "choose_file_async",
     "confirm",
     "confirm_async",
     "exactly_one",
@@ -161,7 +176,9 @@ __all__ = [
     "progress",
     "run",
     "show_message",
+    "show_message_async",
     "show_work",
+    "show_work_async",
     "slot",
     "split",
     "styled",

@@ -24,6 +24,6 @@ def test_each_heading_is_where_its_cells_begin(
         table.view(columns, rows)
         table.press(Key("page-down"))
     shown = table.view(columns, rows).text().split("\n")
-    for line in shown[1:]:
+    for line in [line[:columns] for line in shown[1:]]:
         for at in range(len(widths)):
             assert line.find(chr(ord("a") + at)) == shown[0].find(chr(ord("A") + at)), shown

@@ -11,7 +11,10 @@ import threading
 from pathlib import Path
 
 from wesperon.context import current
-from wesperon.forms.one_question import ask
+from wesperon.forms.one_question import ask, ask_async
+from wesperon.frozen import later
+from wesperon.screens.running import Dialog
+from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
@@ -20,14 +23,19 @@ from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.figures import Meter
 from wesperon.widgets.parts.listing import Listing
 from wesperon.widgets.parts.simple_parts import Button, Label
+from wesperon.widgets.widget import Answered, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Callable, Sequence
     from typing import Any
 
     from wesperon.screens.running import Running
+    from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.parts.levels import Level
+else:
+    asyncio = later("asyncio")
 
 #: What ends the name of a folder in a list, and the way to the one above.
 FOLDER, ABOVE = os.sep, ".."
@@ -56,8 +64,36 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
     if screen is None:
         current().print("\n".join([visible(line) for line in str(text).split("\n")]))
         return labels[0]
-    found: str | None = screen.until(open_message(screen, text, title, labels))
+    found: str | None = play(closed(screen, functools.partial(open_message, screen, text, title, labels)))
     return labels[-1] if found is None else found
+
+
+async def show_message_async(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> str:
+    """Show a message inside an event loop, whose other tasks go on.
+
+    ``text``, ``title`` and ``buttons`` are those of :func:`show_message`, and so is the label.
+
+    Example:
+        >>> asyncio.run(show_message_async("The dome is open."))
+        The dome is open.
+        'OK'
+
+    """
+    screen = running_screen()
+    if screen is None:
+        return show_message(text, title=title, buttons=buttons)
+    labels = [*buttons] or [tell("OK")]
+    steps = closed(screen, functools.partial(open_message, screen, text, title, labels))
+    found: str | None = await play_async(steps)
+    return labels[-1] if found is None else found
+
+
+def closed(screen: Running, opens: Callable[[], Level]) -> Interaction[Any]:
+    """Open a dialog over a screen, in steps; return what it is closed with, None if it is left."""
+    outcome = yield Asked(screen.driver, Dialog(opens), screen.options)
+    if isinstance(outcome, Interrupted):
+        raise KeyboardInterrupt
+    return outcome.value if isinstance(outcome, Answered) else None
 
 
 def open_message(screen: Running, text: str, title: str, labels: Sequence[str]) -> Level:
@@ -84,6 +120,29 @@ def choose(question: str, choices: Any, *, several: bool = False, title: str = "
     screen = running_screen()
     if screen is None:
         return ask(question, any_of(choices) if several else one_of(choices))
+    return play(closed(screen, functools.partial(_open_choice, screen, question, choices, several, title)))
+
+
+async def choose_async(question: str, choices: Any, *, several: bool = False, title: str = "") -> Any:
+    """Have one of several chosen inside an event loop, whose other tasks go on.
+
+    ``question``, ``choices``, ``several`` and ``title`` are those of :func:`choose`, and so is what is returned.
+
+    Example:
+        >>> async def pick():
+        ...     screen.close(await choose_async("Which target?", ["Lantern", "Thimble"]))
+        >>> screen = Screen(Button("Target", pick))
+        >>> asyncio.run(screen.run_async(driver=Scripted([Press("enter"), Press("down"), Press("enter")])))
+        'Thimble'
+
+    """
+    screen = running_screen()
+    if screen is None:
+        return await ask_async(question, any_of(choices) if several else one_of(choices))
+    return await play_async(closed(screen, functools.partial(_open_choice, screen, question, choices, several, title)))
+
+
+def _open_choice(screen: Running, question: str, choices: Any, several: bool, title: str) -> Level:
     listing = Listing(choices, several=several)
     if not several:
         listing.action_function = screen.close_top
@@ -91,7 +150,7 @@ def choose(question: str, choices: Any, *, several: bool = False, title: str = "
         Button(tell("Choose"), lambda: screen.close_top(listing.value), default=True),
         Button(tell("Back"), screen.close_top),
     )
-    return screen.until(screen.open(Down(Label(question), listing, buttons), title))
+    return screen.open(Down(Label(question), listing, buttons), title)
 
 
 def choose_file(
@@ -109,23 +168,55 @@ def choose_file(
         'night.toml'
 
     """
+    _check_folder(folder)
+    screen = running_screen()
+    found: Path | None
+    if screen is None:
+        found = ask(question or (tell("Folder") if folder else tell("File")), Path)
+    else:
+        found = play(closed(screen, FolderDialog(screen, start, question, title, is_folder=folder).open))
+    return found
+
+
+async def choose_file_async(
+    question: str = "", *, start: str | os.PathLike[str] = ".", folder: bool = False, title: str = ""
+) -> Path | None:
+    """Have a file or folder chosen inside an event loop, whose other tasks go on.
+
+    ``question``, ``start``, ``folder`` and ``title`` are those of :func:`choose_file`, and so is the path.
+
+    Example:
+        >>> (folder / "night.toml").touch()
+        >>> async def pick():
+        ...     screen.close(await choose_file_async(start=folder))
+        >>> screen = Screen(Button("Open", pick))
+        >>> asyncio.run(screen.run_async(driver=Scripted([Press("enter"), "night", Press("enter")]))).name
+        'night.toml'
+
+    """
+    _check_folder(folder)
+    screen = running_screen()
+    found: Path | None
+    if screen is None:
+        found = await ask_async(question or (tell("Folder") if folder else tell("File")), Path)
+    else:
+        found = await play_async(closed(screen, FolderDialog(screen, start, question, title, is_folder=folder).open))
+    return found
+
+
+def _check_folder(folder: object) -> None:
     if not isinstance(folder, bool):
         raise DeclarationError(f"folder={folder!r}: must be True or False; the folder to begin in is start=")
-    screen = running_screen()
-    if screen is None:
-        answer: Path = ask(question or (tell("Folder") if folder else tell("File")), Path)
-        return answer
-    chooser = FolderDialog(screen, Path(start).absolute(), is_folder=folder)
-    chooser.level = screen.open(chooser.content(question), title)
-    found: Path | None = screen.until(chooser.level)
-    return found
 
 
 class FolderDialog:
     """The entries of a folder, in a dialog of a ``screen``."""
 
-    def __init__(self, screen: Running, folder: Path, *, is_folder: bool) -> None:
-        self.screen = screen
+    def __init__(
+        self, screen: Running, start: str | os.PathLike[str], question: str, title: str, *, is_folder: bool
+    ) -> None:
+        self.screen, self.question, self.title = screen, question, title
+        folder = Path(start).absolute()
         self.folder = folder if folder.is_dir() else folder.parent
         self.wants_folder = is_folder
         self.shows_hidden = False
@@ -134,12 +225,17 @@ class FolderDialog:
         self.said = Label("", role="reason")
         self.listing = Listing(action=self.enter)
 
-    def content(self, question: str) -> Down:
-        """Return what the dialog shows."""
+    def open(self) -> Level:
+        """Open it over the screen."""
+        level = self.level = self.screen.open(self._content(), self.title)
+        return level
+
+    def _content(self) -> Down:
         buttons = [Button(tell("Choose"), self.choose, default=True), Button(tell("Above"), self.go_above)]
-        buttons += [Button(tell("Hidden files"), self.toggle_hidden), Button(tell("New folder"), self.make_folder)]
+        makes = self.make_folder_beside if self.screen.is_async else self.make_folder
+        buttons += [Button(tell("Hidden files"), self.toggle_hidden), Button(tell("New folder"), makes)]
         self.list()
-        head = [Label(question)] if question else []
+        head = [Label(self.question)] if self.question else []
         return Down(*head, self.where, self.listing, self.said, Across(*buttons))
 
     def list(self) -> None:
@@ -191,7 +287,14 @@ class FolderDialog:
 
     def make_folder(self) -> None:
         """Ask for a name, and make a folder of it."""
-        name = ask(tell("Name of the new folder"), str)
+        self.make(ask(tell("Name of the new folder"), str))
+
+    async def make_folder_beside(self) -> None:
+        """Do the same while other tasks go on."""
+        self.make(await ask_async(tell("Name of the new folder"), str))
+
+    def make(self, name: str) -> None:
+        """Make a folder of this name."""
         try:
             (self.folder / name).mkdir()
         except OSError as error:
@@ -240,11 +343,31 @@ def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float
 
     """
     screen = running_screen()
-    meter = Meter(label, total=total)
-    work = DialogWork(meter, total)
+    work = DialogWork(Meter(label, total=total), total)
+    return function(work) if screen is None else play(_worked(screen, label, function, work))
+
+
+async def show_work_async(label: str, function: Callable[[DialogWork], Any], *, total: float | None = None) -> Any:
+    """Run a ``function`` in a thread inside an event loop, whose other tasks go on.
+
+    ``label``, ``function`` and ``total`` are those of :func:`show_work`, and so are the result and the errors.
+
+    Example:
+        >>> asyncio.run(show_work_async("Stacking", lambda work: [work.add() for _ in range(3)] and "stacked"))
+        'stacked'
+
+    """
+    screen = running_screen()
+    work = DialogWork(Meter(label, total=total), total)
     if screen is None:
-        return function(work)
+        return await asyncio.to_thread(function, work)
+    return await play_async(_worked(screen, label, function, work))
+
+
+def _worked(screen: Running, label: str, function: Callable[[DialogWork], Any], work: DialogWork) -> Interaction[Any]:
+    """Run the function of :func:`show_work` in a thread and show how far it is, in steps; return its result."""
     outcome: list[Any] = [None, None]
+    levels: list[Level] = []
 
     def run() -> None:
         try:
@@ -253,16 +376,18 @@ def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float
             pass
         except Exception as error:
             outcome[1] = error
-        screen.call_soon(lambda: screen.close_level(level))
+        screen.call_soon(lambda: screen.close_level(levels[0]))
 
     def stop() -> None:
         work.is_stopped = True
 
-    level = screen.open(Down(meter, Across(Button(tell("Stop"), stop))), label)
-    worker = threading.Thread(target=run, daemon=True)
-    worker.start()
+    def opened() -> Level:
+        levels.append(screen.open(Down(work.meter, Across(Button(tell("Stop"), stop))), label))
+        threading.Thread(target=run, daemon=True).start()
+        return levels[0]
+
     try:
-        screen.until(level)
+        yield from closed(screen, opened)
     finally:
         work.is_stopped = True
     if outcome[1] is not None:

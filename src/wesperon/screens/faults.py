@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     class Running(Protocol):
         """The screen that runs (``screens.running.Running``)."""
 
+        gives_way: bool
         failure: BaseException | None
         tasks: set[Any]
 
@@ -90,5 +91,6 @@ def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
             stopped = error
             screen.call_soon(lambda: screen.stop_for(stopped))
 
+    screen.gives_way = True
     screen.tasks.add(task := loop.create_task(run()))
     task.add_done_callback(screen.tasks.discard)

@@ -157,7 +157,8 @@ class Loop:
                         events = self._show_said(events)
                     for taken, event in enumerate(events, 1):
                         self._handle(event)
-                        if widget.outcome is not None or self.wanted is not None:
+                        if widget.outcome is not None or self.wanted is not None or widget.gives_way:
+                            widget.gives_way = False
                             inbox.put_back(events[taken:])
                             break
                     if inbox.tap is not None:

@@ -132,6 +132,8 @@ class Widget:
         acts: what takes its time in it is an action of the program, rather than a check
         shares_screen: it is drawn by the painter of the widget below it, whose rows it shows too
         shows_work: rows of long work are shown above it
+        gives_way: the last event has begun what others do, who have their turn before the next one: what was typed
+            after it may be for them
     """
 
     ACTIONS: ClassVar[dict[str, str]] = {}
@@ -142,6 +144,7 @@ class Widget:
     shares_screen: ClassVar[bool] = False
     acts: ClassVar[bool] = False
     shows_work: bool = False
+    gives_way: bool = False
 
     def __init__(self) -> None:
         #: How it has ended; None while it is open.
