@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import signal
+import subprocess
 import sys
 from types import FrameType
 
@@ -151,3 +152,25 @@ def test_the_innermost_function_with_a_mark_decides_about_an_interrupt(marks: li
         made = namespace["outer"]
         function = marking[mark](made) if mark else made  # type: ignore[assignment,type-var]
     assert function() == next((mark for mark in reversed(marks) if mark), "")
+
+
+LATE = """
+import os, sys
+from types import SimpleNamespace
+from wesperon.system.signals import LateSignals
+before = sys.unraisablehook
+seen = []
+sys.unraisablehook = seen.append
+late = LateSignals()
+sys.unraisablehook(SimpleNamespace(exc_value=OSError("Signal 15 ignored due to race condition")))
+sys.unraisablehook(SimpleNamespace(exc_value=ValueError("Signal 15 ignored due to race condition")))
+sys.unraisablehook(SimpleNamespace(exc_value=OSError("the disk is gone")))
+print(len(seen), flush=True)
+late.send_again()
+print("lost")
+"""
+
+
+def test_a_signal_for_whose_handler_it_was_too_late_comes_again() -> None:
+    ended = subprocess.run([sys.executable, "-c", LATE], capture_output=True, text=True, check=False)
+    assert (ended.returncode, ended.stdout) == (-signal.SIGTERM, "2\n")

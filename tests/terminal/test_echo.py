@@ -160,8 +160,9 @@ def calculator(driver: Scripted) -> None:
 def fields(driver: Scripted) -> None:
     said = Label("")
     made: list[Any] = [Field(one(), label=name) for name, one in SLOTS.items()]
+    made.insert(0, Field(slot(int, low=100, high=199, live=True), label="live"))
     for at, field in enumerate(made):
-        field.on_change(lambda value, at=at: said.show(f"{at} is changed") if at % 2 else None)
+        field.on_change(lambda value, at=at: said.show(f"{at}: {value}") if at % 2 else None)
     opened = Button("Open", lambda: screen.dialog(Down(Field(slot(str), label="inside"))))
     screen: Any = Screen(Across(Down(*made[:6]), Down(*made[6:], said, opened)), title="Log")
     screen.run(driver=driver)

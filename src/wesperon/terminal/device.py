@@ -215,9 +215,9 @@ class Device:
         """Return the text as the user's own editor leaves it; raises Complaint if there is none."""
         raise Complaint(tell("there is no editor on this terminal"))
 
-    def beginning(self) -> str:
-        """Return what is sent once the terminal is taken, before the first frame."""
-        return self.screen.painter.start(self.size()[0])
+    def begin_drawing(self) -> None:
+        """Begin on a row of its own, once the terminal is taken."""
+        self.screen.start(self.size()[0])
 
     def time_left(self, event: TimeLeft) -> str:
         """Return what is said about the time that is left."""
@@ -274,7 +274,7 @@ class Device:
         if self.seat.foot is not None:
             self.seat.foot.hide()
         self.enter()
-        self.send(self.beginning())
+        self.begin_drawing()
 
     @critical
     def give(self) -> None:
@@ -327,6 +327,7 @@ class Device:
             foot.say("\n".join(said))
         else:
             self.screen.above(said, self.size()[0])
+        self.inbox.note_shown(len(said))
 
     def end_widget(self) -> None:
         """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""

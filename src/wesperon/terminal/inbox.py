@@ -84,6 +84,8 @@ class Inbox:
         #: Called with all events that the loop takes, if somebody writes them down.
         self.tap: Callable[[list[Any]], object] | None = None
         self._events: deque[Any] = deque()
+        #: What was said and is not certainly on the terminal, whoever has taken the event by now.
+        self.unshown: deque[str] = deque(maxlen=MOST_WAITING)
 
     def __bool__(self) -> bool:
         return bool(self._events)
@@ -95,10 +97,17 @@ class Inbox:
 
     def post(self, event: Any) -> None:
         """Put an event in; who waits for some goes on."""
+        if event.__class__ is Said:
+            self.unshown.append(event.text)
         is_first = not self._events
         self._events.append(event)
         if is_first:
             self.ring()
+
+    def note_shown(self, count: int) -> None:
+        """Take note that the first texts that were said are on the terminal; it is called once they are out."""
+        for _ in range(min(count, len(self.unshown))):
+            self.unshown.popleft()
 
     def put_back(self, events: Iterable[Any]) -> None:
         """Put events in before all others: they were taken too early."""

@@ -38,9 +38,8 @@ class PlainAsking(Driver):
     is_gone = False
     is_plain = True
 
-    def beginning(self) -> str:
+    def begin_drawing(self) -> None:
         """Nothing: a terminal in plain lines is at the start of one already."""
-        return ""
 
     @waiting
     def run(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:

@@ -200,7 +200,7 @@ class TtyDriver(TtyEvents):
             self.port.write_at_once((painter.leave_screen() + self.modes_off()).encode(), HURRY)
             painter.note_left()
             text = painter.abandon() if painter.rows else painter.held()
-            said = "".join(f"{line}\r\n" for lines in self.inbox.pop_said() for line in lines.split("\n"))
+            said = "".join(f"{line}\r\n" for lines in [*self.inbox.unshown] for line in lines.split("\n"))
             self.port.write_at_once((text + said).encode("utf-8", "replace"), HURRY)
         except Exception:  # whatever it is, the settings are given back
             pass
