@@ -482,6 +482,38 @@ def goes_on_after(program: str, seen: str, keys: str) -> None:
         assert terminal.modes() == terminal.initial
 
 
+PRINTING = """
+import threading, time
+from wesperon import *
+
+def act():
+    for number in range(3):
+        print("from the action", number)
+
+def watch():
+    for number in range(40):
+        print("from the thread", number)
+        time.sleep(0.005)
+
+watching = threading.Thread(target=watch)
+screen = Screen(Down(Label("x"), Button("Act", act), Button("Done", lambda: (watching.join(), screen.close()))))
+screen.call_later(0, watching.start)
+screen.run()
+print("ended")
+"""
+
+
+def test_what_is_printed_behind_a_screen_is_there_once_and_in_order() -> None:
+    with script(PRINTING, history=100) as terminal:
+        press(terminal, "Act")
+        press(terminal, "Done")
+        assert terminal.end() == 0
+        shown = terminal.everything().split("\n")
+        for source, count in (("action", 3), ("thread", 40)):
+            assert [line for line in shown if source in line] == [f"from the {source} {at}" for at in range(count)]
+        assert shown[-1] == "ended"
+
+
 MOVING = """
 import asyncio, time
 from wesperon import *

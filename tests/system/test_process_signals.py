@@ -157,16 +157,18 @@ def test_the_innermost_function_with_a_mark_decides_about_an_interrupt(marks: li
 LATE = """
 import os, sys
 from types import SimpleNamespace
-from wesperon.system.signals import LateSignals
-before = sys.unraisablehook
+from wesperon.system.process_signals import SIGNALS
 seen = []
 sys.unraisablehook = seen.append
-late = LateSignals()
-sys.unraisablehook(SimpleNamespace(exc_value=OSError("Signal 15 ignored due to race condition")))
-sys.unraisablehook(SimpleNamespace(exc_value=ValueError("Signal 15 ignored due to race condition")))
-sys.unraisablehook(SimpleNamespace(exc_value=OSError("the disk is gone")))
-print(len(seen), flush=True)
-late.send_again()
+
+def set_before():
+    sys.unraisablehook(SimpleNamespace(exc_value=OSError("Signal 15 ignored due to race condition")))
+    sys.unraisablehook(SimpleNamespace(exc_value=ValueError("Signal 15 ignored due to race condition")))
+    sys.unraisablehook(SimpleNamespace(exc_value=OSError("the disk is gone")))
+    print(len(seen), flush=True)
+
+SIGNALS._before[15], SIGNALS._set_before = 0, set_before
+SIGNALS._handle_none()
 print("lost")
 """
 

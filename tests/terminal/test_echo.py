@@ -28,6 +28,7 @@ from wesperon import (
     Label,
     Program,
     Screen,
+    Trend,
     one_of,
     slot,
 )
@@ -235,6 +236,28 @@ def test_keys_in_one_field_of_many_are_echoed() -> None:
     Screen(Across(Down(*fields[:20]), Down(*fields[20:]))).run(driver=driver)
     assert [field.value for field in fields[:2]] == ["Lan", "terxn"]
     assert driver.echoed == len("an") + len("tern")
+
+
+def test_a_key_that_changes_more_than_its_field_is_drawn() -> None:
+    sizes, note = Trend(), Field(slot(str), label="note")
+    note.on_change(lambda value: sizes.show(len(value)))
+    driver = Echoing([*"clear"], columns=60)
+    Screen(Down(note, sizes)).run(driver=driver)
+    assert driver.echoed == 0
+    assert sizes.value == (1, 2, 3, 4, 5)
+
+
+def test_a_reason_that_comes_or_goes_is_drawn() -> None:
+    def known(text: str) -> str:
+        if len(text) < 4:
+            raise ValueError(f"{text} is not known")
+        return text
+
+    site = Field(slot(known, live=True), label="site")
+    driver = Echoing([*"Hollin", [key_named("backspace")] * 4, *"llin", [key_named("tab")]], columns=60)
+    Screen(Down(site, Field(slot(str), label="note"))).run(driver=driver)
+    assert site.value == "Hollin"
+    assert driver.echoed == 4
 
 
 def test_a_line_of_a_console_is_drawn_as_soon_as_its_command_is_known() -> None:

@@ -100,8 +100,6 @@ class Field(Around):
         self._bindings: Bindings | None = None
         self._here: Slot[Any] | None = None
         self._inner: Widget | None = None
-        #: Whether the last view said what is wrong.
-        self._has_shown_problem = False
         self._viewed: tuple[int, Frame] | None = None
         #: The day that is current in the month that is let down.
         self._day: Any = None
@@ -520,7 +518,6 @@ class Field(Around):
         room = max(columns - left, 1)
         top: list[Row] = [self._label(columns)] if stacked else []
         problem = self.problem if self.shows_problem else None
-        self._has_shown_problem = problem is not None
         own = max(rows - len(top) - (problem is not None and rows - len(top) > 1), 1)
         frame = self._value_frame(room, own)
         body: list[Row] = []
@@ -562,7 +559,7 @@ class Field(Around):
         if self._inner is None or self.is_open or self.kind_name in (*CLOSED, *OF_ROWS):
             return ""
         is_bare = self._viewed is not None and len(self._viewed[1].rows) == 1
-        return self._inner.echo() if is_bare and not (self.shows_problem or self._has_shown_problem) else ""
+        return self._inner.echo() if is_bare and not self.shows_problem else ""
 
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
         """See ``Part``: a list that is open, and what has no room in the field's own rows."""
