@@ -89,6 +89,6 @@ def test_two_fields_stand_beside_each_other_and_the_focus_has_the_cursor() -> No
 
 
 def test_what_lines_and_bars_are_drawn_of_takes_one_column_each() -> None:
-    text = "".join(sorted(DRAWN))
+    text = DRAWN
     assert [width(char) for char in text] == [1] * len(text)
     assert cells(((text, "note"),), 1_000) == [(char, "note") for char in text]

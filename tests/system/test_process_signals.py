@@ -1,6 +1,6 @@
 """One owner of the signals: whatever is opened and closed in whatever order, all is as it was in the end.
 
-Modules: ``system.process_signals``.
+Modules: ``system.process_signals``, ``system.late_signals``.
 """
 
 from __future__ import annotations
@@ -155,7 +155,7 @@ def test_the_innermost_function_with_a_mark_decides_about_an_interrupt(marks: li
 
 
 LATE = """
-import os, sys
+import os, sys, threading
 from types import SimpleNamespace
 from wesperon.system.process_signals import SIGNALS
 seen = []

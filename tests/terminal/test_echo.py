@@ -238,6 +238,13 @@ def test_keys_in_one_field_of_many_are_echoed() -> None:
     assert driver.echoed == len("an") + len("tern")
 
 
+def test_a_text_that_comes_back_selected_is_drawn() -> None:
+    driver = Echoing([one for key in ("a", "ctrl-_", "ctrl-space", "ctrl-_") for one in steps(key)], columns=40)
+    with pytest.raises(Problems):
+        questions("target", "site")(driver)
+    assert driver.echoed == 0
+
+
 def test_a_key_that_changes_more_than_its_field_is_drawn() -> None:
     sizes, note = Trend(), Field(slot(str), label="note")
     note.on_change(lambda value: sizes.show(len(value)))

@@ -139,7 +139,9 @@ PAIRS = [
     *[(first, "SIGTERM") for first in ("SIGTERM", "start", "finish", "handlers", "anything")],
 ]
 #: Every how many of their lines, where it is not ``STEP``; and after how many no signal comes.
-STEPS, MOST = {"start": 4, "handlers": 9, "anything": STEP * MANY}, {"start": 60}
+FEW = max(STEP // 7, 1)
+STEPS = {"start": FEW, "handlers": FEW, "SIGTERM": FEW, "SIGUSR1": FEW, "anything": STEP * MANY}
+MOST = {"start": 60}
 
 
 def ends_as_usual(sent: bytes) -> bool:
@@ -166,7 +168,7 @@ def test_two_signals_at_any_lines_leave_all_as_it_was(opened: str, first: str, s
                     terminal.type(KEYS[opened])
         shown, received = terminal.everything(), terminal.received
     told = TOLD.findall(shown)
-    assert len(told) > 10
+    assert len(told) > 5
     for at, left, status, modes, place in told:
         assert modes == "True", (at, place, left)
         assert first != "handlers" or status == "-15" or ":" not in place, (at, place, status)

@@ -33,8 +33,8 @@ Row = tuple[Span, ...]
 Cell = tuple[str, str]
 
 
-#: What lines and bars are drawn of: box drawing and block elements (Unicode, U+2500 to U+259F), one column each.
-DRAWN = frozenset(map(chr, [0x20, *range(0x2500, 0x25A0)]))
+#: What lines and bars are drawn of, one column each.
+DRAWN = " ▁▂▃▄▅▆▇█▏▎▍▌▋▊▉─│┌┐└┘├┤┬┴┼"
 
 
 class ClickMap(Frozen):
@@ -182,7 +182,7 @@ def cells(row: Row, columns: int) -> list[Cell]:
         if text.isascii():
             made.extend([(char, role) for char in (text if text.isprintable() else visible(text))])
             continue
-        if DRAWN.issuperset(text):
+        if not text.strip(DRAWN):
             made.extend([(char, role) for char in text])
             continue
         for cluster in clusters(visible(text)):

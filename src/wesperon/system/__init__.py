@@ -1,1 +1,1 @@
-"""What a process has once: its signals and its standard streams. Imports context."""
+"""What a process has once: its signals and its standard streams. Imports frozen, context."""

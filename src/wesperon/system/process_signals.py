@@ -20,23 +20,20 @@ from __future__ import annotations
 
 import _thread
 import os
+import sys
 
+from wesperon.frozen import later
 from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
-from wesperon.system.signals import (
-    HEARERS,
-    LateSignals,
-    block,
-    ending_signals,
-    signals,
-    signals_to_handle,
-    stop_process,
-    unblock,
-)
+from wesperon.system.signals import HEARERS, block, ending_signals, signals, signals_to_handle, stop_process, unblock
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from types import FrameType
     from typing import Any
+
+    from wesperon.system import late_signals
+else:
+    late_signals = later("wesperon.system.late_signals")
 
 #: What a shell adds to the number of a signal to say that it has ended a process.
 BY_SIGNAL = 128
@@ -189,13 +186,15 @@ class ProcessSignals:
         """
         if not self._before:
             return
-        late = LateSignals()
+        # Without other threads, nobody else can take a signal.
+        late = late_signals.LateSignals() if "threading" in sys.modules else None
         blocked = block([*self._before])
         try:
             self._set_before()
         finally:
             unblock(blocked)
-            late.send_again()
+            if late is not None:
+                late.send_again()
 
     def _set_before(self) -> None:
         ours = (self._end, self._interrupt, self._call_own, self._resized, self._stop, self._go_on)

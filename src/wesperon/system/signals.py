@@ -11,7 +11,6 @@ from __future__ import annotations
 
 import _thread
 import os
-import sys
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,8 +31,6 @@ UNSTOPPABLE = ("SIGKILL", "SIGSTOP")
 FAULTS = ("SIGSEGV", "SIGBUS", "SIGFPE", "SIGILL")
 #: Those that want to know that the process goes on after it was stopped (``continued``).
 HEARERS: list[Any] = []
-#: What Python says of a signal for whose handler it is too late, after the word and the number.
-RACE = ["ignored", "due", "to", "race", "condition"]
 
 
 def signals_to_handle() -> list[int]:
@@ -61,32 +58,6 @@ def unblock(blocked: Any) -> None:
     """Undo ``block``; what a handler of a signal that has come meanwhile raises is raised here."""
     if blocked is not None:
         signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
-
-
-class LateSignals:
-    """Signals that Python has noted, and whose handler became the system's own before Python could call it.
-
-    Another thread may take a signal while the main thread blocks it. Python then reports it as lost; from the making of
-    this to ``send_again`` it is not reported, and comes once more.
-    """
-
-    def __init__(self) -> None:
-        self._numbers: list[int] = []
-        self._reported = sys.unraisablehook
-        sys.unraisablehook = self._note
-
-    def _note(self, report: Any) -> None:
-        words = str(report.exc_value).split()
-        if words[:1] == ["Signal"] and words[2:] == RACE and isinstance(report.exc_value, OSError):
-            self._numbers.append(int(words[1]))
-        else:
-            self._reported(report)
-
-    def send_again(self) -> None:
-        """Let the system do with them what it does by default."""
-        sys.unraisablehook = self._reported
-        for number in self._numbers:
-            os.kill(os.getpid(), number)
 
 
 __all__ = ["block", "ending_signals", "signals", "signals_to_handle", "unblock"]

@@ -20,7 +20,7 @@ from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint,
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any, ClassVar
 
     from wesperon.editing.editor import Memory
@@ -307,8 +307,7 @@ class Line(Widget):
         """Return what is marked in the text, each over the one before it."""
         editor, shown = self.editor, self.shown
         spans = [(0, len(shown.text), "selected")] if editor.selected else []
-        selected = [editor.region] if self.modal is None else self.modal.spans
-        spans += [(start, end, "selected") for start, end in selected if start < end]
+        spans += [(start, end, "selected") for start, end in self._selections() if start < end]
         if self.complaint is not None:
             spans.append((*self.fault(), "fault"))
         if self.display.syntax is not None:
@@ -316,6 +315,10 @@ class Line(Widget):
         if editor.finder is not None:
             spans.append((*editor.finder.match, "match"))
         return spans
+
+    def _selections(self) -> Sequence[tuple[int, int]]:
+        """Return from where to where the text is selected; nothing between the two if it is not."""
+        return [self.editor.region] if self.modal is None else self.modal.spans
 
     def view(self, columns: int, rows: int) -> Frame:
         """Return the text, the cursor in it, and what is listed below it."""
@@ -340,6 +343,8 @@ class Line(Widget):
         if self.editor.selected or self.editor.finder is not None or self.complaint is not None:
             return ""
         if self.trail or self.listing(self.display.columns):
+            return ""
+        if any(start < end for start, end in self._selections()):
             return ""
         return self.display.added(self.shown)
 
