@@ -54,6 +54,12 @@ class TwoScreens(pyte.HistoryScreen):
     main: tuple[object, ...] | None = None
     kept_cursor: tuple[int, int] = (0, 0)
 
+    def resize(self, lines: int | None = None, columns: int | None = None) -> None:
+        """Have another size; the emulator itself keeps a place of the cursor meanwhile."""
+        kept = self.kept_cursor
+        super().resize(lines, columns)
+        self.kept_cursor = kept
+
     def save_cursor(self) -> None:
         """Keep the place of the cursor."""
         self.kept_cursor = (self.cursor.x, self.cursor.y)

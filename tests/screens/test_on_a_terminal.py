@@ -482,6 +482,28 @@ def goes_on_after(program: str, seen: str, keys: str) -> None:
         assert terminal.modes() == terminal.initial
 
 
+TABBED = """
+from wesperon import *
+
+first, second = Field(slot(str), label="first"), Field(slot(str), label="second")
+third = Field(slot(str), label="third")
+done = Button("Done", lambda: screen.close([first.value, second.value, third.value]), default=True)
+screen = Screen(Down(Tabs(Down(first, title="Plan"), Tabs(Down(second, title="Dome"), title="More")), third, done))
+print("got", screen.run())
+"""
+
+
+def test_in_plain_lines_fields_of_every_tab_are_asked_for() -> None:
+    with script(TABBED, env={"TERM": "dumb"}) as terminal:
+        for label in ("first", "second", "third"):
+            terminal.see(f"{label} (text):")
+            terminal.type(label + "!" + ENTER)
+        terminal.see("What next?")
+        terminal.type(ENTER)
+        terminal.see("got ['first!', 'second!', 'third!']")
+        assert terminal.end() == 0
+
+
 PRINTING = """
 import threading, time
 from wesperon import *

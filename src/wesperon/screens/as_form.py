@@ -99,7 +99,8 @@ def steps(screen: Screen, driver: Driver) -> Interaction[Any]:
     try:
         if screen.title:
             driver.say(visible(screen.title))
-        parts = [part for part in screen.content.shown_leaves() if part.enabled]
+        # Of tabs too that are not in front.
+        parts = [part for part in screen.content.leaves() if part.enabled and not part.is_hidden]
         fields = [part for part in parts if isinstance(part, Field)]
         gutter = gutter_of(field.slot for field in fields)
         while not host.is_closed:
