@@ -496,7 +496,7 @@ print("got", screen.run())
 def test_in_plain_lines_fields_of_every_tab_are_asked_for() -> None:
     with script(TABBED, env={"TERM": "dumb"}) as terminal:
         for label in ("first", "second", "third"):
-            terminal.see(f"{label} (text):")
+            terminal.see(f"{label}:")
             terminal.type(label + "!" + ENTER)
         terminal.see("What next?")
         terminal.type(ENTER)
