@@ -131,7 +131,7 @@ def test_escape_leaves_what_is_typed(night: Path, keys: str) -> None:
 
 
 def test_a_slow_stream_that_turns_out_short_is_written_in_the_end() -> None:
-    with shell(f"(echo one; sleep 0.7; echo two) | {TOOL}", rows=8) as terminal:
+    with shell(f"(echo one; sleep 3; echo two) | {TOOL}", rows=8) as terminal:
         terminal.see("1-1")
         terminal.see("status 0")
         assert terminal.lines()[:3] == ["one", "two", "status 0"]

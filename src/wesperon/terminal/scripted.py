@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from wesperon.editing.keys.bindings import read_keys
 from wesperon.editing.keys.events import Closed, Key, Resize, typed
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.alarm import Alarm
 from wesperon.terminal.driver import Driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Iterable, Sequence
     from typing import Any
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
+else:
+    asyncio = later("asyncio")
 
 
 class Press(Frozen):
@@ -83,6 +86,11 @@ class Scripted(Driver):
             if isinstance(event, Resize):
                 self.columns, self.rows = event.columns, event.rows
         return events
+
+    async def events(self) -> list[Any]:
+        """Return the events of the next step, after a turn of the other tasks: the step may be for what they open."""
+        await asyncio.sleep(0)
+        return self.wait()
 
     def send(self, text: str) -> None:
         """Keep ``text``, what a terminal would have got."""
