@@ -21,6 +21,10 @@ else:
     asyncio = later("asyncio")
 
 
+#: How many turns the other tasks of an event loop have between two steps.
+TURNS = 10
+
+
 class Press(Frozen):
     """A key in a script: ``Press("down", 5)``. ``name`` is its name, ``times`` how often it is pressed.
 
@@ -88,9 +92,11 @@ class Scripted(Driver):
         return events
 
     async def events(self) -> list[Any]:
-        """Return the events of the next step, after a turn of the other tasks: the step may be for what they open."""
-        await asyncio.sleep(0)
-        return self.wait()
+        """Return the events of the next step, after turns of the other tasks, since it may be for what they open."""
+        for _ in range(TURNS):
+            await asyncio.sleep(0)
+        has_ended = self.woken is not None and self.woken.outcome is not None
+        return [] if has_ended else self.wait()
 
     def send(self, text: str) -> None:
         """Keep ``text``, what a terminal would have got."""
