@@ -383,7 +383,7 @@ class FullScreenPainter(Painter):
         return ALTERNATE_OFF if self._is_on else ""
 
     def held(self) -> str:
-        """See ``Painter``; whoever leaves the screen once more comes back to the place below these lines."""
+        """See ``Painter``; to leave the screen once more leads back to the place below these lines."""
         lines = self.kept.lines()
         return "".join([line + NEXT_ROW for line in lines]) + SAVE_CURSOR if lines else ""
 

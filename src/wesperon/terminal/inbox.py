@@ -84,7 +84,7 @@ class Inbox:
         #: Called with all events that the loop takes, if somebody writes them down.
         self.tap: Callable[[list[Any]], object] | None = None
         self._events: deque[Any] = deque()
-        #: What was said and is not certainly on the terminal, whoever has taken the event by now.
+        #: What was said and is not certainly on the terminal, though the event may have been taken by now.
         self.unshown: deque[str] = deque(maxlen=MOST_WAITING)
 
     def __bool__(self) -> bool:
