@@ -336,7 +336,7 @@ for frame in progress(range(30), "Stacking"):
     if frame == 20:
         work = working("Cooling")
         with work.aside():
-            subprocess.run(["sh", "-c", "echo child begins; sleep 0.4; echo child ends"])
+            subprocess.run(["sh", "-c", "stty -echo; echo child begins; read go; stty echo; echo child ends"])
 """
 
 
@@ -351,6 +351,7 @@ def test_a_question_takes_the_rows_away_while_it_is_open_and_a_child_has_the_ter
         terminal.see("%")
         terminal.see("child begins")
         assert "Stacking" not in terminal.text()
+        terminal.type(ENTER)
         assert terminal.end() == 0
         assert terminal.text().splitlines()[-3:-1] == ["child begins", "child ends"]
         assert re.fullmatch(r"Stacking: done, 30 in [\d.]+s", terminal.text().splitlines()[-1])
