@@ -19,15 +19,21 @@ from tests.harness import Terminal, python
 from wesperon import Console, Program
 from wesperon.context import PROCESS
 from wesperon.editing.history_view import ListHistory
+from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import typed
+from wesperon.editing.keys.families import family_named
 from wesperon.history import history_file
 from wesperon.history.history_file import History
 from wesperon.history.writing import Writing
 from wesperon.scope import within
+from wesperon.screen.frame import row_text
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Session
 from wesperon.tool.main import main
-from wesperon.widgets.history_page import HistoryPage
+from wesperon.widgets.history_page import FOOT, HistoryPage
+from wesperon.widgets.pager import foot as pager_foot
+from wesperon.widgets.pager.pager import Pager
+from wesperon.widgets.pager.whole_text import WholeText
 from wesperon.widgets.widget import Answered
 
 
@@ -58,6 +64,19 @@ def listed(page: HistoryPage, columns: int = 200, rows: int = 12) -> list[str]:
     page.drawn()
     shown = ["".join(text for text, _ in row) for row in frame.rows]
     return [row[:1].replace(" ", "") + row[28:].strip() for row in shown if row[2:6] == "2031" or row[4:6].isdigit()]
+
+
+@pytest.mark.parametrize("family", ["modeless", "modal"])
+def test_the_keys_of_the_foot_are_on_the_page_of_keys(family: str) -> None:
+    pager = Pager([WholeText("night", b"")], limited=lambda step: step())
+    for page, foot in ((pager, pager_foot.FOOT), (HistoryPage(ListHistory(["one"])), FOOT)):
+        page.bind(Bindings(family_named(family)))
+        page.view(100, 60)
+        page.press(key_named("f1"))
+        rows = [row_text(row) for row in page.view(100, 60).rows]
+        named = {key.strip() for row in rows for key in row.strip().partition("  ")[0].split(",")}
+        wanted = {entry.partition(":")[0].strip() for entry in foot.split("   ")} - {"F1"}
+        assert wanted <= named, rows
 
 
 @pytest.mark.parametrize("seed", range(12))

@@ -17,11 +17,19 @@ MOST_KEYS = 3
 
 
 def key_rows(table: Mapping[str, str], meanings: Mapping[str, str], columns: int) -> list[Row]:
-    """Return what keys do, in the order of the ``meanings`` of actions; ``table`` is from keys to actions."""
+    """Return what keys do, in the order of the ``meanings`` of actions; ``table`` is from keys to actions.
+
+    Of several keys those are named that are pressed alone, and the shortest.
+    """
     keys: dict[str, list[str]] = {}
     for key, action in table.items():
         keys.setdefault(action, []).append(spoken(key))
     return entries(
-        [(", ".join(keys[action][:MOST_KEYS]), tell(does)) for action, does in meanings.items() if action in keys],
+        [(", ".join(sorted(keys[action], key=_rank)[:MOST_KEYS]), tell(does)) for action, does in meanings.items() if action in keys],
         columns,
     )
+
+
+def _rank(key: str) -> tuple[bool, int]:
+    """Return whether a key is held together with another, and its length."""
+    return "-" in key[1:], len(key)

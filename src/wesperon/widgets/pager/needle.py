@@ -125,7 +125,7 @@ class Needle:
         """Return an offset in the last line of a slice that has a match; -1 if none has."""
         if self.bytes is None or (self.keeps_colours and b"\x1b" in data):
             return max(self._matched(data), default=-1)
-        return (data.lower() if self.folds else data).rfind(self.bytes)
+        return (lowered(data, self.bytes) if self.folds else data).rfind(self.bytes)
 
     def _matched(self, data: bytes) -> Iterator[int]:
         """Yield the offsets of the lines of a slice that have a match, each found by itself."""
@@ -149,12 +149,14 @@ class Folded:
         self.data = data
         self.small, self.capital = bytes((byte,)), bytes((byte,)).upper()
         self.offset = offset
-        self.left = len(data) // RARE
-        self.lowered: bytes | None = None if byte else data.lower()
+        self.left = len(data) // RARE if byte else -1
+        self.lowered: bytes | None = None
 
     def find(self, needle: bytes, start: int = 0) -> int:
         """Return the first match from an offset on; -1 if there is none."""
-        if self.lowered is not None:
+        if self.left < 0:
+            if self.lowered is None:
+                self.lowered = lowered(self.data, needle)
             return self.lowered.find(needle, start)
         data, small, capital, at = self.data, self.small, self.capital, start + self.offset
         one = data.find(small, at)
@@ -166,13 +168,21 @@ class Folded:
                 return place
             self.left -= 1
             if self.left < 0:
-                self.lowered = data.lower()
-                return self.lowered.find(needle, place + 1)
+                return self.find(needle, place + 1)
             if found == one:
                 one = data.find(small, found + 1)
             else:
                 other = data.find(capital, found + 1)
         return -1
+
+
+def lowered(data: bytes, needle: bytes) -> bytes:
+    """Return the bytes in which a needle of small letters is where the data have it in any letter case of ASCII.
+
+    They are the data themselves where no letter of the needle is a capital, which takes a tenth of the time to find out.
+    """
+    letters = set(zip(needle, needle.upper(), strict=True))
+    return data.lower() if any(small != capital and capital in data for small, capital in letters) else data
 
 
 def decoded(data: bytes) -> str:
