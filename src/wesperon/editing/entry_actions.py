@@ -66,7 +66,7 @@ def _open_finder(editor: EntryEditor, *, back: bool) -> None:
     if editor.past is not None:
         editor.give_up()
         editor.hint = ""
-        search = HistorySearch(editor.past, editor.recall.position if editor.recall else None, editor.draft, back=back)
+        search = HistorySearch(editor.past, editor.recall.place if editor.recall else None, editor.draft, back=back)
         editor.finder = IncrementalSearch(search, editor.memory.needle, in_modal=editor.has_modes)
 
 
@@ -112,14 +112,14 @@ def insert_first_word(editor: EntryEditor, action: Action) -> None:
 
 def _insert_word(editor: EntryEditor, inserted: InsertedWord) -> None:
     """Put the word of an entry in the place of what was put in before, as far as there is one."""
-    position = editor.recall.entry.position if editor.recall is not None and editor.recall.entry is not None else None
+    place = editor.recall.entry if editor.recall is not None else None
     text = ""
     for _ in range(inserted.steps + 1):
-        found = editor.past.older(position, "", begins=True, seen=()) if editor.past is not None else None
+        found = editor.past.older(place, "", begins=True, seen=()) if editor.past is not None else None
         if found is None:
             return
-        position = found.position
-        text = editor.aside[position].text if position in editor.aside else found.text
+        place = found
+        text = editor.aside[found].text if found in editor.aside else found.text
     words, number = _words(text), inserted.number
     word = words[number] if -len(words) <= number < len(words) else ""
     bare = editor.draft.text[: inserted.start] + editor.draft.text[inserted.end :]

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing import edits
     from wesperon.editing.finder import Finder
-    from wesperon.editing.history_view import Past, PutAside, Recall
+    from wesperon.editing.history_view import Entry, Past, PutAside, Recall
     from wesperon.editing.insertions import InlineCandidates, InsertedWord
     from wesperon.editing.keys.events import Action
     from wesperon.values.candidate import Candidate
@@ -49,9 +49,9 @@ class EntryEditor(Editor):
         #: The rest of an entry that begins like the text.
         self.hint = ""
         #: Where it is among the entries, and what was left of the line itself (``None``) and of entries that were
-        #: changed, by position.
+        #: changed.
         self.recall: Recall | None = None
-        self.aside: dict[int | None, PutAside] = {}
+        self.aside: dict[Entry | None, PutAside] = {}
         #: The search that is open.
         self.finder: Finder | None = None
         #: Whether keys are those of the family with modes, also in a search.
@@ -127,10 +127,8 @@ class EntryEditor(Editor):
         if not step(self.recall):
             return False
         if left is None or self.draft.text != left.text or self.undo_steps:
-            self.aside[None if left is None else left.position] = self.put_aside()
-        entry = self.recall.entry
-        kept = self.aside.get(None if entry is None else entry.position)
-        self.resume(kept or self.recall.untouched())
+            self.aside[left] = self.put_aside()
+        self.resume(self.aside.get(self.recall.entry) or self.recall.untouched())
         self.changed()
         self.hint = ""
         return True

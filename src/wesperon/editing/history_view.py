@@ -1,7 +1,8 @@
 """History for the line editor: recall by prefix, incremental search, inline hints.
 
-A ``Past`` gives entries by position; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
-line remembers while the user goes through them. Entries that have been shown on the way are not shown again.
+A ``Past`` gives entries one after the other; how they are kept is its own business, and may change while a line is
+open: another program removes some. ``Recall`` and ``HistorySearch`` are what a line remembers while the user goes
+through them. Entries that have been shown on the way are not shown again.
 """
 
 from __future__ import annotations
@@ -15,20 +16,31 @@ if TYPE_CHECKING:
     from typing import Protocol
 
     class Past(Protocol):
-        """Entries in the order in which they were made; a position is a number that only the past understands."""
+        """Entries in the order in which they were made.
 
-        def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """Return the newest entry before a position (``None``: of all) that has the needle, or begins with it.
+        An entry may be given back at any time, also when others have been removed, or it has been itself: then the
+        last one of its text counts, and if there is none, the end.
+        """
+
+        @property
+        def version(self) -> int:
+            """A number that is another one after any change that makes positions mean something else."""
+
+        def older(self, entry: Entry | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+            """Return the newest entry before this one (``None``: of all) that has the needle, or begins with it.
 
             Entries whose text is in ``seen`` do not count. If one step has skipped too many duplicates, it returns an
-            entry with an empty text; call again with its ``position`` to continue.
+            entry with an empty text; call again with it to continue.
             """
 
-        def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """Return the oldest entry after a position, likewise."""
+        def newer(self, entry: Entry, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+            """Return the oldest entry after this one, likewise."""
 
         def oldest(self) -> Entry | None:
             """Return the first entry of all."""
+
+        def find(self, entry: Entry) -> Entry | None:
+            """Return an entry as it is by now; ``None`` if it was removed."""
 
         def hint(self, beginning: str) -> str:
             """Return the newest entry that begins so, if one is found at little cost; else nothing."""
@@ -57,10 +69,11 @@ MOST_LOOKED = 100_000
 
 
 class Entry(Frozen):
-    """A text that was entered, and its position."""
+    """A text that was entered; its position, which only its past understands, in a version of that past."""
 
     position: int
     text: str
+    version: int
 
 
 class ListHistory:
@@ -68,20 +81,30 @@ class ListHistory:
 
     def __init__(self, texts: Sequence[str] = ()) -> None:
         self.texts = texts
+        self.version = 0
         self.favourites: set[str] = set()
 
-    def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def older(self, entry: Entry | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``Past``."""
-        start = len(self.texts) if position is None else position
+        found = self.find(entry) if entry is not None else None
+        start = len(self.texts) if found is None else found.position
         return self._first(range(start - 1, -1, -1), needle, begins, seen)
 
-    def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def newer(self, entry: Entry, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``Past``."""
-        return self._first(range(position + 1, len(self.texts)), needle, begins, seen)
+        found = self.find(entry)
+        return self._first(range(found.position + 1, len(self.texts)), needle, begins, seen) if found else None
 
     def oldest(self) -> Entry | None:
         """See ``Past``."""
-        return Entry(0, self.texts[0]) if self.texts else None
+        return Entry(0, self.texts[0], self.version) if self.texts else None
+
+    def find(self, entry: Entry) -> Entry | None:
+        """See ``Past``."""
+        if entry.version == self.version:
+            return entry
+        last = next((at for at in range(len(self.texts) - 1, -1, -1) if self.texts[at] == entry.text), None)
+        return None if last is None else Entry(last, entry.text, self.version)
 
     def hint(self, beginning: str) -> str:
         """See ``Past``."""
@@ -99,6 +122,7 @@ class ListHistory:
         """See ``Past``."""
         count = len(self.texts)
         self.texts = [one for one in self.texts if one != text]
+        self.version += 1
         self.favourites.discard(text)
         return count - len(self.texts)
 
@@ -114,8 +138,8 @@ class ListHistory:
         for position in positions[:MOST_LOOKED]:
             text = self.texts[position]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
-                return Entry(position, text)
-        return Entry(positions[MOST_LOOKED], "") if len(positions) > MOST_LOOKED else None
+                return Entry(position, text, self.version)
+        return Entry(positions[MOST_LOOKED], "", self.version) if len(positions) > MOST_LOOKED else None
 
 
 class Recall:
@@ -126,7 +150,8 @@ class Recall:
         self.beginning = ""
         #: The entries that were passed, the newest first; the last one is where it is.
         self.way: list[Entry] = []
-        self.reached: int | None = None
+        #: How far the search for the next one has come, if that is further than the last one.
+        self.reached: Entry | None = None
         #: The texts that are not shown again: those of the way, and what the line began with.
         self._seen = {""}
         #: Whether it began somewhere among the entries, so that newer ones follow the first of the way.
@@ -142,9 +167,9 @@ class Recall:
         return PutAside(self.way[-1].text if self.way else "")
 
     @property
-    def position(self) -> int | None:
-        """Its position, or how far the search for the next one has come; ``None`` at the line itself."""
-        return self.reached if self.reached is not None else self.way[-1].position if self.way else None
+    def place(self) -> Entry | None:
+        """The entry before which the next one is looked for; ``None`` at the line itself."""
+        return self.reached if self.reached is not None else self.entry
 
     def older(self, text: str) -> bool:
         """Go to the entry before. Return True if there is one. ``text`` is what the line holds.
@@ -154,11 +179,14 @@ class Recall:
         if not self.way or not text.startswith(self.beginning):
             self.way, self.reached, self.has_newer = [], None, False
             self.beginning, self._seen = text, {text}
-        found = self.past.older(self.position, self.beginning, begins=True, seen=self._seen)
+        place = self.place
+        if place is not None and place.version != self.past.version:
+            place = None  # entries are elsewhere by now; what was passed is not shown again
+        found = self.past.older(place, self.beginning, begins=True, seen=self._seen)
         if found is None:
             return False
         if not found.text:
-            self.reached = found.position
+            self.reached = found
             return False
         self.reached = None
         self.way.append(found)
@@ -172,8 +200,10 @@ class Recall:
         self.reached = None
         left = self.way.pop()
         self._seen.discard(left.text)
+        while self.way and self.past.find(self.way[-1]) is None:
+            self._seen.discard(self.way.pop().text)
         if not self.way and self.has_newer:
-            found = self.past.newer(left.position, self.beginning, begins=True, seen={left.text})
+            found = self.past.newer(left, self.beginning, begins=True, seen={left.text})
             if found is not None and found.text:
                 self.way.append(found)
                 self._seen.add(found.text)
@@ -217,19 +247,19 @@ class Match(Frozen):
 class HistorySearch:
     """A search as the needle is typed: first in the line that is being edited, then entry by entry.
 
-    ``draft`` is that line, ``position`` the entry that it was made from (``None``: it is new). Each letter goes on from
+    ``draft`` is that line, ``origin`` the entry that it was made from (``None``: it is new). Each letter goes on from
     what is shown; taking a letter back returns to what was shown before it.
     """
 
-    def __init__(self, past: Past, position: int | None, draft: TextState, *, back: bool) -> None:
+    def __init__(self, past: Past, origin: Entry | None, draft: TextState, *, back: bool) -> None:
         self.past = past
-        self.position = position
+        self.origin = origin
         self.draft = draft
         self.back = back
         self.needle = ""
         self.fails = False
         #: How far the search has come where it found repeated entries only.
-        self.reached: int | None = None
+        self.reached: Entry | None = None
         #: What was found with this needle, each further back than the one before it.
         self.way: tuple[Match, ...] = ()
         self.before: list[tuple[str, bool, tuple[Match, ...]]] = []
@@ -266,7 +296,8 @@ class HistorySearch:
     def widen(self) -> None:
         """Make the needle as short as it was, and show what was shown then."""
         if self.before:
-            self.needle, self.fails, self.way = self.before.pop()
+            self.needle, self.fails, way = self.before.pop()
+            self.way = self._left(way)
 
     def further(self, *, back: bool, last: str = "") -> None:
         """Look for the next position, in this direction; ``last`` is a needle to take if there is none yet."""
@@ -281,6 +312,7 @@ class HistorySearch:
 
     def _look(self, step: int) -> None:
         """Go on, ``step`` offsets from where the search is; if nothing more is found, what is shown stays."""
+        self.way = self._left(self.way)
         here = self.way[-1] if self.way else Match(None, self.draft.cursor)
         text, needle = self._text(here), self.needle
         reached, self.reached = self.reached, None
@@ -298,29 +330,33 @@ class HistorySearch:
             self.way = (found,) if found else self.way
         self.fails = found is None
 
-    def _older(self, here: Match, reached: int | None) -> Match | None:
+    def _older(self, here: Match, reached: Entry | None) -> Match | None:
         """Return the last position in the newest older entry that has the needle."""
-        position = reached if reached is not None else self._position(here)
+        place = reached if reached is not None else self._place(here)
         seen = frozenset((self.draft.text, *(self._text(match) for match in self.way)))
-        entry = self.past.older(position, self.needle, begins=False, seen=seen)
+        entry = self.past.older(place, self.needle, begins=False, seen=seen)
         if entry is not None and not entry.text:
-            self.reached, entry = entry.position, None
+            self.reached, entry = entry, None
         return Match(entry, entry.text.rfind(self.needle)) if entry else None
 
     def _newer(self, here: Match) -> Match | None:
         """Return the next match in newer entries, then in the current line."""
-        position = self._position(here)
-        if position is None:
+        place = self._place(here)
+        if place is None:
             return None
         seen = frozenset(self._text(match) for match in self.way)
-        entry = self.past.newer(position, self.needle, begins=False, seen=seen)
+        entry = self.past.newer(place, self.needle, begins=False, seen=seen)
         if entry is not None and entry.text:
             return Match(entry, entry.text.find(self.needle))
-        at = self.draft.text.find(self.needle) if self.position is None else -1
+        at = self.draft.text.find(self.needle) if self.origin is None else -1
         return Match(None, at) if at >= 0 else None
 
-    def _position(self, match: Match) -> int | None:
-        return self.position if match.entry is None else match.entry.position
+    def _left(self, way: tuple[Match, ...]) -> tuple[Match, ...]:
+        """Return what was found but for entries that were removed since."""
+        return tuple([match for match in way if match.entry is None or self.past.find(match.entry) is not None])
+
+    def _place(self, match: Match) -> Entry | None:
+        return self.origin if match.entry is None else match.entry
 
 
 class PutAside:

@@ -164,6 +164,27 @@ def is_first(data: Buffer, start: int) -> bool:
     return above < len(HEADER) or is_sign(data, above)
 
 
+def last_of(data: Buffer, end: int, text: str) -> int | None:
+    """Return the offset of the last entry of a text before an offset; None if there is none."""
+    lines = b"\n" + encoded(text)
+    at = data.rfind(lines, 0, end)
+    while at >= 0:
+        found = entry_around(data, at + 1, end)
+        if found == (at + 1, text):
+            return at + 1
+        at = data.rfind(lines, 0, at + 1)
+    return None
+
+
+def whole_before(data: Buffer, end: int) -> int:
+    """Return an offset before which there are whole entries only: this one, or where the entry begins that is cut."""
+    while 0 < end < len(data) and (
+        data[end - 1 : end] != b"\n" or (data[end : end + 1] == b"\t" and not is_first(data, end))
+    ):
+        end = line_before(data, end)
+    return end
+
+
 def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Collection[str]) -> tuple[int, str] | None:
     """Return the last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``.
 

@@ -29,11 +29,13 @@ from wesperon.history.file_format import (
     entries,
     entry_after,
     header,
+    last_of,
     removals,
     search_back,
     search_on,
     status_line,
     time_line,
+    whole_before,
     written,
 )
 from wesperon.history.writing import HEAD, TIMEOUT, Mark, Writing, all_of, examine
@@ -97,6 +99,9 @@ class History:
         self.fault = ""
         self.added: list[str] = []
         self.data: Buffer | None = None
+        self._version = 0
+        #: The number, the size and the time of the file when its head was read last.
+        self._stamp = (0, 0, 0)
         self._number, self.end = self._found()
         self.missed = ""
         #: How often entries had been removed from the file when this run saw it first; None before that.
@@ -198,9 +203,13 @@ class History:
         if self.waiting:
             self._append(b"")
         if self.path is not None and not self.fault and not self.waiting:
-            self.data, self.added = None, []
+            entered, self.data, self.added = self.added, None, []
+            self._version += 1
             self._number, self.end = self._found()
             self.missed = ""
+            self._mapped()
+            if self.fault:  # it cannot be read any more: what this run has entered is kept
+                self.added = entered
 
     def entries(self) -> Iterator[Kept]:
         """Everything in the file, the oldest first."""
@@ -217,44 +226,77 @@ class History:
         in_file = [kept.text for kept in self.entries()] if self.path and not self.fault else []
         return in_file or list(self.added)
 
-    def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    @property
+    def version(self) -> int:
         """See ``editing.history_view.Past``."""
+        self._heed_replacement()
+        return self._version
+
+    def find(self, entry: Entry) -> Entry | None:
+        """See ``editing.history_view.Past``."""
+        self._heed_replacement()
+        return self._found_again(entry)
+
+    def _found_again(self, entry: Entry) -> Entry | None:
+        """Return an entry of any version as it is in this one; None if it was removed."""
+        version = self._version
+        if entry.version == version:
+            return entry
+        if entry.text in self.added:
+            last = len(self.added) - 1 - self.added[::-1].index(entry.text)
+            return Entry(OWN + last, entry.text, version)
+        data = self._mapped()
+        start = last_of(data, min(self.end, len(data)), entry.text) if entry.text else None
+        return None if start is None else Entry(start, entry.text, version)
+
+    def older(self, entry: Entry | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+        """See ``editing.history_view.Past``."""
+        self._heed_replacement()
+        version = self._version
+        before = self._found_again(entry) if entry is not None else None
+        position = before.position if before is not None else None
         newest = len(self.added) if position is None else position - OWN if position >= OWN else 0
         for number in range(newest - 1, -1, -1):
             text = self.added[number]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
-                return Entry(OWN + number, text)
+                return Entry(OWN + number, text, version)
         end = position if position is not None and position < OWN else self.end
         data = self._mapped()
         found = search_back(data, min(end, len(data)), needle, begins=begins, seen=seen)
-        return Entry(*found) if found else None
+        return Entry(*found, version) if found else None
 
-    def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def newer(self, entry: Entry, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``editing.history_view.Past``."""
+        after = self.find(entry)
+        if after is None:
+            return None
+        position, version = after.position, after.version
         if position < OWN:
             data = self._mapped()
             found = search_on(data, position, min(self.end, len(data)), needle, begins=begins, seen=seen)
             if found is not None:
-                return Entry(*found)
+                return Entry(*found, version)
             position = OWN - 1
         for number in range(position - OWN + 1, len(self.added)):
             text = self.added[number]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
-                return Entry(OWN + number, text)
+                return Entry(OWN + number, text, version)
         return None
 
     def oldest(self) -> Entry | None:
         """See ``editing.history_view.Past``."""
+        version = self.version
         data = self._mapped()
         found = entry_after(data, 0, min(self.end, len(data)))
         if found is not None:
-            return Entry(*found)
-        return Entry(OWN, self.added[0]) if self.added else None
+            return Entry(*found, version)
+        return Entry(OWN, self.added[0], version) if self.added else None
 
     def hint(self, beginning: str) -> str:
         """See ``editing.history_view.Past``; only the newest part of the file is looked at."""
         if self.missed and beginning.startswith(self.missed):
             return ""
+        self._heed_replacement()
         # For each key: what this run has entered is looked through as far back as nobody would feel it.
         for text in reversed(self.added[-1000:]):
             if text.startswith(beginning) and text != beginning:
@@ -319,37 +361,41 @@ class History:
     def _heed_replacement(self) -> None:
         """Take the file that is there by now, if entries were removed from the one that was; they are nowhere any more.
 
-        A file that has grown too large is written again too: then what is known stays as it is.
+        A file that has grown too large is written again too: then what was read of it stays as it is. The number of a
+        file says little, since another one may have it once it is gone; so its head is read whenever it has changed.
         """
         if self.path is None or self.fault or self.waiting:
             return
-        number, _ = self._found()
-        if number in (0, self._number):
-            return
         try:
-            handle = open_private(self.path, os.O_RDONLY)
-        except OSError:  # it is gone again: the next look finds what there is by then
-            return
-        with open(handle, "rb", buffering=0) as file:
-            try:
-                removed = removals(file.read(HEAD))
-            except OSError:  # as if it were still the one that is known
+            found = os.stat(self.path)
+            stamp = (found.st_ino, found.st_size, found.st_mtime_ns)
+            if stamp == self._stamp:
                 return
-        self._number = number
+            with open(open_private(self.path, os.O_RDONLY), "rb", buffering=0) as file:
+                removed = removals(file.read(HEAD))
+        except OSError:  # it is gone, or cannot be read now: the next look finds what there is by then
+            return
+        self._stamp = stamp
+        is_first = self._removals is None and self._number in (0, found.st_ino)
+        if self.data is None and self._number not in (0, found.st_ino):
+            self.end = found.st_size  # nothing was read: what was known may be anywhere in the new one
+        self._number = found.st_ino
         if removed != self._removals:
             self._removals = removed
-            self.load()
+            if not is_first:
+                self.load()
 
-    def note_head(self, head: bytes) -> None:
+    def note_removals(self, count: int) -> None:
         """Note how often entries had been removed from the file, when it is seen first."""
         if self._removals is None:
-            self._removals = removals(head)
+            self._removals = count
 
     # The page of the history -----------------------------------------------------------------------------------------
 
     def details(self, entry: Entry) -> tuple[tuple[int, ...] | None, int | None]:
         """See ``editing.history_view.Past``."""
-        return (None, None) if entry.position >= OWN else details_of(self._mapped(), entry.position)
+        found = self.find(entry)
+        return (None, None) if found is None or found.position >= OWN else details_of(self._mapped(), found.position)
 
     @critical
     def remove(self, text: str) -> int:
@@ -368,6 +414,7 @@ class History:
         else:
             count = sum(is_meant(one) for one in self.added)
         self.added = [one for one in self.added if not is_meant(one)]
+        self._version += 1
         self.load()
         if (favourites := self._kept_apart()) is not None:
             favourites.remove_all(is_meant)
@@ -385,7 +432,9 @@ class History:
                 count, failed = len(every) - len(kept), None
                 try:
                     if count:
-                        writing.replace(header(removals(before) + 1) + b"".join([written(entry) for entry in kept]))
+                        times = removals(before) + 1
+                        writing.replace(header(times) + b"".join([written(entry) for entry in kept]))
+                        self._removals = times
                 except OSError as error:
                     failed = error
         if failed is not None and not self.fault:
@@ -420,7 +469,6 @@ class History:
 
     def _mapped(self) -> Buffer:
         """Return the file as it was opened; nothing if there is none that can be used."""
-        self._heed_replacement()
         data = self.data
         if data is None:
             data = b""
@@ -428,11 +476,11 @@ class History:
                 try:
                     data = FileView(open_private(self.path, os.O_RDONLY))
                     examine(data[: len(HEADER)])
-                    self.note_head(data[:HEAD])
+                    self.note_removals(removals(data[:HEAD]))
                 except (OSError, ValueError) as error:
                     data = b""
                     self.refuse(error)
-            self.end = min(self.end, len(data))
+            self.end = whole_before(data, min(self.end, len(data)))
             self.data = data
         return data
 

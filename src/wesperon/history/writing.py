@@ -7,7 +7,7 @@ import time
 
 from wesperon.files.private import make_folder, make_own_folder, open_private, replace_private, try_lock, write_all
 from wesperon.frozen import Frozen
-from wesperon.history.file_format import HEADER, NEAR_STATUS, OURS
+from wesperon.history.file_format import HEADER, NEAR_STATUS, OURS, removals
 from wesperon.system.signals import block, signals, unblock
 
 TYPE_CHECKING = False
@@ -23,8 +23,8 @@ if TYPE_CHECKING:
         def refuse(self, error: OSError | ValueError) -> None:
             """Take note that the file cannot be used."""
 
-        def note_head(self, head: bytes) -> None:
-            """Note what the file begins with."""
+        def note_removals(self, count: int) -> None:
+            """Note how often entries had been removed from the file."""
 
 
 #: How long an entry waits for another process that writes, in seconds.
@@ -108,7 +108,7 @@ class Writing:
             self.write(HEADER)
         else:
             examine(head[: len(HEADER)])
-            self.history.note_head(head)
+            self.history.note_removals(removals(head))
             if all_of(self.handle, self.end - 1) != b"\n":  # what was being written was cut off
                 self.write(b"\n")
 

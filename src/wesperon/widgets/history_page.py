@@ -89,6 +89,7 @@ class HistoryPage(Page):
         #: The entries in sight, the oldest first, and the place of the current one among them.
         self.sight: list[Entry] = []
         self.place = 0
+        self._version = past.version
         self._room = 10
         self._fill()
 
@@ -96,21 +97,31 @@ class HistoryPage(Page):
 
     def older(self, entry: Entry | None) -> Entry | None:
         """Return the entry before one that is listed; the newest for None."""
-        position = None if entry is None else entry.position
-        while (found := self.entries.older(position, self.needle, begins=False, seen=())) is not None:
-            if not self.only_favourites or self.entries.is_favourite(found.text):
-                return found
-            position = found.position
+        while (entry := self.entries.older(entry, self.needle, begins=False, seen=())) is not None:
+            if not self.only_favourites or self.entries.is_favourite(entry.text):
+                return entry
         return None
 
     def _newer(self, entry: Entry) -> Entry | None:
         """Return the entry after one that is listed."""
-        position = entry.position
-        while (found := self.entries.newer(position, self.needle, begins=False, seen=())) is not None:
+        while (found := self.entries.newer(entry, self.needle, begins=False, seen=())) is not None:
             if not self.only_favourites or self.entries.is_favourite(found.text):
                 return found
-            position = found.position
+            entry = found
         return None
+
+    def _heed_removals(self) -> None:
+        """List what is there by now, if something was removed: the current entry, else one as near to it as can be."""
+        if self._version == self.entries.version:
+            return
+        self._version = self.entries.version
+        self.picked = [found for one in self.picked if (found := self.entries.find(one)) is not None]
+        near = [*self.sight[self.place :], *reversed(self.sight[: self.place])]
+        current = next((found for one in near if (found := self.entries.find(one)) is not None), None)
+        if current is None:
+            self._fill()
+        else:
+            self.sight, self.place = [current], 0
 
     def _fill(self) -> None:
         """List from the newest entry on, which is the current one."""
@@ -165,6 +176,7 @@ class HistoryPage(Page):
 
     def handle(self, event: Event) -> None:
         """See ``Widget``; any event ends what was said."""
+        self._heed_removals()
         self.message = ""
         super().handle(event)
 
@@ -279,11 +291,7 @@ class HistoryPage(Page):
         except OSError as error:
             self.message = tell("nothing is removed: {why}", why=visible(error.strerror or type(error).__name__))
             return
-        self.picked = [one for one in self.picked if one.text != current.text]
         self.message = tell_many("{count} entry removed", "{count} entries removed", count)
-        # Where entries are in the file has changed.
-        self.picked = []
-        self._fill()
 
     def write_down(self) -> None:
         """Type the name of a file of commands to which what was picked is written."""
@@ -326,6 +334,7 @@ class HistoryPage(Page):
         """Return the entries, what was put together, the filter and the foot."""
         if self.outcome is not None:
             return Frame(())
+        self._heed_removals()
         if self.shows_help:
             keys = key_rows(self.resolver.keymap.table, MEANINGS, columns)[: max(rows - 1, 1)]
             return Frame((*keys, foot_row(tell(FOOT_OF_HELP), columns)), (0, 0))

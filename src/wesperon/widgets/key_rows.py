@@ -25,7 +25,11 @@ def key_rows(table: Mapping[str, str], meanings: Mapping[str, str], columns: int
     for key, action in table.items():
         keys.setdefault(action, []).append(spoken(key))
     return entries(
-        [(", ".join(sorted(keys[action], key=_rank)[:MOST_KEYS]), tell(does)) for action, does in meanings.items() if action in keys],
+        [
+            (", ".join(sorted(keys[action], key=_rank)[:MOST_KEYS]), tell(does))
+            for action, does in meanings.items()
+            if action in keys
+        ],
         columns,
     )
 

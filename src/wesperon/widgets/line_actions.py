@@ -78,7 +78,7 @@ def accept_and_recall(line: TextLine) -> None:
     """Accept the line, and put the entry that followed it into the next one."""
     following, editor = "", line.editor
     if editor.past is not None and editor.recall is not None and editor.recall.entry is not None:
-        found = editor.past.newer(editor.recall.entry.position, "", begins=True, seen=(line.text,))
+        found = editor.past.newer(editor.recall.entry, "", begins=True, seen=(line.text,))
         following = found.text if found else ""
     line.enter()
     if isinstance(line.outcome, Answered):

@@ -189,12 +189,12 @@ class ModalLine:
         back = self.searches_back == (action.name == "search-again")
         self.commands.failed = True
         for _ in range(line.action.times):
-            position = recall.position if recall is not None else None
+            place = recall.place if recall is not None else None
             seen = (line.text,)
-            if past is None or not needle or (position is None and not back):
+            if past is None or not needle or (place is None and not back):
                 return
             find = past.older if back else past.newer
-            entry = find(position, needle, begins=False, seen=seen)  # type: ignore[arg-type]
+            entry = find(place, needle, begins=False, seen=seen)  # type: ignore[arg-type]
             if entry is None or not entry.text:
                 return
             chosen = entry
@@ -266,8 +266,8 @@ class ModalLine:
     def append_last_word(self, action: Action) -> None:
         """Put the last word of the entry before after the cursor, or the word of the count, and insert after it."""
         line = self.line
-        position = line.editor.recall.position if line.editor.recall is not None else None
-        entry = line.editor.past.older(position, "", begins=True, seen=()) if line.editor.past is not None else None
+        place = line.editor.recall.place if line.editor.recall is not None else None
+        entry = line.editor.past.older(place, "", begins=True, seen=()) if line.editor.past is not None else None
         words = entry.text.split() if entry is not None else []
         number = -1 if action.count is None else action.count - 1
         self.commands.failed = not -len(words) <= number < len(words)

@@ -179,7 +179,7 @@ class Folded:
 def lowered(data: bytes, needle: bytes) -> bytes:
     """Return the bytes in which a needle of small letters is where the data have it in any letter case of ASCII.
 
-    They are the data themselves where no letter of the needle is a capital, which takes a tenth of the time to find out.
+    They are the data themselves where no letter of the needle is a capital, which is found out in a tenth of the time.
     """
     letters = set(zip(needle, needle.upper(), strict=True))
     return data.lower() if any(small != capital and capital in data for small, capital in letters) else data
