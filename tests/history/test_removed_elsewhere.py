@@ -10,11 +10,14 @@ import random
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.history.test_history_page import press
 from wesperon import Console, Program
 from wesperon.editing.history_view import HistorySearch, Recall
 from wesperon.editing.text_state import TextState
+from wesperon.history.file_format import HEADER, Kept, entries, last_of, whole_before, written
 from wesperon.history.history_file import History
 from wesperon.testing import Session
 from wesperon.widgets.history_page import HistoryPage
@@ -88,11 +91,14 @@ def test_what_is_removed_elsewhere_is_nowhere_and_all_else_can_be_reached(
     for _ in range(120):
         one = rolled.choice(consoles)
         there = set(WORDS) - removed if limit < 1000 else set(inside)
-        what = rolled.randrange(12)
+        what = rolled.randrange(13)
         if what == 0 and words:
             text = rolled.choice(words)
             inside.append(text)
-            one.history.finish(one.history.add(text), 0)
+            if rolled.random() < 0.3:
+                assert one.history.add_plain([text]) == 1
+            else:
+                one.history.finish(one.history.add(text), 0)
             if limit < 1000:
                 inside = History(str(path)).texts()
                 for console in consoles:
@@ -126,6 +132,10 @@ def test_what_is_removed_elsewhere_is_nowhere_and_all_else_can_be_reached(
             one.look_at_page(inside)
         elif what == 9:
             one.recall_newer(there)
+        elif what == 10:
+            press(one.page, rolled.choice(["tab", "up", "page-down"]))
+            one.page.view(60, 60)
+            assert {entry.text for entry in [*one.page.sight, *one.page.picked]} <= there
         else:
             one.recall_older(there)
 
@@ -141,3 +151,55 @@ def test_a_line_that_is_open_meanwhile_recalls_what_is_left(tmp_path: Path) -> N
         assert session.screen.splitlines()[-2].strip() == "desk  slew [AZIMUTH]"
         session.press("up", "down", "down", "up", "up", "up")
         assert session.screen.splitlines()[-2].strip() == "desk  slew [AZIMUTH]"
+
+
+TEXTS = st.text(st.sampled_from("ab\t\n\u207c\u00b7"), min_size=1, max_size=5).filter(
+    lambda text: bool(text.strip()) and not text[0].isspace()
+)
+
+
+KEPT = st.builds(
+    Kept,
+    text=TEXTS,
+    time=st.sampled_from([None, (2031, 1, 2, 3, 4, 5)]),
+    status=st.sampled_from([None, 0, 2]),
+    start=st.just(0),
+    end=st.just(0),
+)
+
+
+@given(kept=st.lists(KEPT, max_size=8), at=st.integers(0, 200))
+def test_before_any_offset_there_are_whole_entries_and_each_text_is_found_where_it_is_last(
+    kept: list[Kept], at: int
+) -> None:
+    data = HEADER + b"".join(written(one) for one in kept)
+    every = list(entries(data))
+    told = [(one.text, one.time, one.status) for one in kept]
+    assert [(one.text, one.time, one.status) for one in every] == told
+    end = whole_before(data, min(at, len(data)))
+    before = [entry.text for entry in entries(data[:end])]
+    assert before == [one.text for one in kept][: len(before)]
+    assert end <= at
+    for text in {*before, "a", "b", "a\nb"}:
+        assert last_of(data, len(data), text) == max((one.start for one in every if one.text == text), default=None)
+
+
+def test_plain_lines_that_look_like_something_else_are_entries_of_their_own(tmp_path: Path) -> None:
+    history = History(str(tmp_path / "history.txt"))
+    lines = ["slew", "\tafter a tab", "\u00b7 after a sign", "\u207c2", "queue"]
+    assert history.add_plain(lines) == len(lines)
+    assert history.texts() == lines
+    history.remove("queue")
+    assert History(str(tmp_path / "history.txt")).texts() == lines[:-1]
+
+
+def test_what_was_entered_is_kept_where_the_file_cannot_be_read_any_more(tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+    history = History(str(path))
+    history.add("slew")
+    path.write_bytes(HEADER.replace(b"1", b"2"))
+    history.load()
+    assert "another version" in history.fault
+    found = history.older(None, "", begins=True, seen=())
+    assert found is not None
+    assert found.text == "slew"

@@ -11,7 +11,8 @@ r"""The history file: a text that people can read, that is only ever appended to
 Numbers that are not part of an entry are written in superscript digits. So no text that anybody looks for is found
 if no entry is, and a search is one pass over the memory of the file, whatever it looks for. A line that begins with
 neither a tab nor one of the two signs begins an entry, so that a list of plain lines is a history too, without times. A
-first line of an entry that would look like something else has a tab before it.
+first line of an entry that would look like something else has a tab before it; where that could go on with an entry
+without a time, a line with nothing but the sign of a time is between them.
 
 Everything here works on bytes, in memory or in a file: ``Buffer`` is what both have.
 """
@@ -76,6 +77,11 @@ def encoded(text: str) -> bytes:
     """Return the lines of an entry."""
     data = text.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
     return b"\t" + data + b"\n" if data.startswith((b"\t", *SIGNS)) else data + b"\n"
+
+
+def line_between(lines: bytes) -> bytes:
+    """Return what is written before the lines of an entry, so that they do not go on with one that has no time."""
+    return SIGNS[0] + b"\n" if lines.startswith(b"\t") else b""
 
 
 def time_line(time: tuple[int, ...]) -> bytes:
@@ -310,7 +316,7 @@ def details_of(data: Buffer, start: int) -> tuple[tuple[int, ...] | None, int | 
         line = data[at:end].decode("utf-8", "replace").rstrip("\n")
         numbers = _numbers(line[1:].replace("⁻", TIME))
         if line.startswith(TIME):
-            time = numbers if len(numbers) == 6 else None
+            time = numbers if len(numbers) == 6 else time
         elif len(numbers) == 1:
             return time, numbers[0]
         at = end
@@ -333,17 +339,19 @@ def count_of(data: bytes) -> int:
 def begins_before(data: bytes, time: tuple[int, ...]) -> bool:
     """Return True if the first entry whose time is told was made before this one."""
     at = data.find(b"\n" + SIGNS[0])
-    if at < 0:
-        return False
-    line = data[at + 1 : line_after(data, at + 1)].decode("utf-8", "replace").rstrip("\n")
-    found = _numbers(line[1:].replace("⁻", TIME))
-    return len(found) == len(time) and found < time
+    while at >= 0:
+        line = data[at + 1 : line_after(data, at + 1)].decode("utf-8", "replace").rstrip("\n")
+        found = _numbers(line[1:].replace("⁻", TIME))
+        if len(found) == len(time):
+            return found < time
+        at = data.find(b"\n" + SIGNS[0], at + 1)
+    return False
 
 
 def written(kept: Kept) -> bytes:
     """Return the lines of an entry with what is told of it."""
     lines = encoded(kept.text) + (time_line(kept.time) if kept.time else b"")
-    return lines + (status_line(kept.status) if kept.status is not None else b"")
+    return line_between(lines) + lines + (status_line(kept.status) if kept.status is not None else b"")
 
 
 def entries(data: bytes) -> Iterator[Kept]:
@@ -355,10 +363,11 @@ def entries(data: bytes) -> Iterator[Kept]:
     while at < len(data):
         end = line_after(data, at)
         line = data[at:end].decode("utf-8", "replace").rstrip("\n")
-        if line.startswith(TIME) and last is not None:
-            kept = found[last]
+        if line.startswith(TIME):
             time = _numbers(line[1:].replace("⁻", TIME))
-            found[last] = Kept(kept.text, time if len(time) == 6 else None, kept.status, last, end)
+            if last is not None and len(time) == 6:
+                kept = found[last]
+                found[last] = Kept(kept.text, time, kept.status, last, end)
         elif line.startswith(STATUS):
             numbers = _numbers(line[1:])
             of = numbers[1] if len(numbers) > 1 else last

@@ -22,6 +22,7 @@ from wesperon.files.private import (
 )
 from wesperon.history.file_format import (
     HEADER,
+    Kept,
     begins_before,
     count_of,
     details_of,
@@ -30,6 +31,7 @@ from wesperon.history.file_format import (
     entry_after,
     header,
     last_of,
+    line_between,
     removals,
     search_back,
     search_on,
@@ -46,7 +48,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Iterable, Iterator
 
-    from wesperon.history.file_format import Buffer, Kept
+    from wesperon.history.file_format import Buffer
 
 #: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
@@ -120,6 +122,7 @@ class History:
         self.missed = ""
         if self.path is None or self.fault:
             return None
+        self.waiting += line_between(encoded(text))
         mark = self._append(encoded(text) + time_line(tuple(time.gmtime(current().clock.time()))))
         if mark is None:
             return WAITING if self.waiting and not self.fault else None
@@ -193,7 +196,7 @@ class History:
     def add_plain(self, lines: Iterable[str]) -> int:
         """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
         texts = [line for line in (line.rstrip("\r\n") for line in lines) if line.strip()]
-        self._append(b"".join(encoded(text) for text in texts))
+        self._append(b"".join(written(Kept(text, None, None, 0, 0)) for text in texts))
         self.close()
         self.load()
         return len(texts)
