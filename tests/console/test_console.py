@@ -129,6 +129,11 @@ def test_what_was_cut_in_one_line_comes_back_in_the_next() -> None:
     assert driver.said == ["exposed for 42 s"]
 
 
+def test_the_end_of_input_runs_no_line_that_is_half_typed() -> None:
+    _, opened, _ = console("sto", Press("ctrl-d"), "w", Press("enter"), Press("ctrl-d"))
+    assert opened.history.added == ["stow"]
+
+
 def test_a_console_points_at_the_word_under_the_line() -> None:
     *_, driver = console("expose 'a b' --note x", Press("enter"), Press("ctrl-d"))
     lines = driver.said

@@ -75,8 +75,8 @@ class SeveralLines(Line):
         self.editor.put("\n" + text[start : start + blanks])
 
     def end(self) -> None:
-        """Accept after the end of a text; else as in any line."""
-        if self.text and self.draft.cursor == len(self.text):
+        """Accept after the end of several lines, where Enter may add one; else as in any line."""
+        if self.is_of_lines and self.text and self.draft.cursor == len(self.text):
             self.enter()
         else:
             super().end()
