@@ -34,8 +34,7 @@ def program_path() -> str:
     spec = getattr(main, "__spec__", None)
     if spec is not None:
         return f"-m {spec.name}"
-    path = getattr(main, "__file__", None)
-    return os.path.realpath(path) if path else ""
+    return getattr(main, "__file__", None) or ""
 
 
 class Unfinished:
@@ -54,7 +53,8 @@ class Unfinished:
     def store(self) -> saved_answers.SavedAnswers:
         """The files; made when they are wanted first."""
         if self._store is None:
-            self._store = saved_answers.SavedAnswers(self.program, self.form, self.path)
+            path = os.path.realpath(self.path) if os.path.isabs(self.path) else self.path
+            self._store = saved_answers.SavedAnswers(self.program, self.form, path)
         return self._store
 
     def left(self, named: Callable[[str], str]) -> Left | None:

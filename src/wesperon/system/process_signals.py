@@ -165,9 +165,9 @@ class ProcessSignals:
 
     def _find_ours(self) -> dict[int, tuple[Any, Any]]:
         """Return the handlers of the signals that the program left at their default, and of those that it handles."""
-        ours: dict[int, tuple[Any, Any]] = dict.fromkeys(signals_to_handle(), (None, self._call_own))
-        for number in ending_signals():
-            ours[number] = self._end, self._call_own
+        numbers = signals_to_handle()
+        ours: dict[int, tuple[Any, Any]] = dict.fromkeys(numbers, (None, self._call_own))
+        ours.update(dict.fromkeys(ending_signals(numbers), (self._end, self._call_own)))
         for name, *handlers in (
             ("SIGINT", self._end, self._interrupt),
             ("SIGWINCH", self._resized, self._resized),

@@ -38,13 +38,12 @@ def signals_to_handle() -> list[int]:
     if not hasattr(signals, "valid_signals"):
         return []
     left_out = {getattr(signals, name, 0) for name in (*UNSTOPPABLE, *FAULTS)}
-    return sorted(int(number) for number in signals.valid_signals() if number not in left_out)
+    return sorted(signals.valid_signals() - left_out)
 
 
-def ending_signals() -> list[int]:
-    """Return those of them that end a process by default, SIGINT among them."""
-    harmless = {getattr(signals, name, 0) for name in HARMLESS}
-    return [number for number in signals_to_handle() if number not in harmless]
+def ending_signals(numbers: Iterable[int]) -> set[int]:
+    """Return those of these signals that end a process by default, SIGINT among them."""
+    return {*numbers} - {getattr(signals, name, 0) for name in HARMLESS}
 
 
 def block(numbers: Iterable[int]) -> Any:

@@ -144,7 +144,7 @@ class Device:
         """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
         self.has_timed_out = self.is_left = False  # that nobody answered the one before says nothing of this one
         self.options = options
-        self.preferred.before_the_first_frame(options, self.preference_files())
+        self.preferred.before_the_first_frame(options, self.preference_files)
 
     def note_stop(self) -> None:
         """Take note that the user has stopped the questions."""

@@ -54,10 +54,11 @@ class Preferred:
         self.preferences: Preferences | None = None
         self.changes: dict[str, str] = {}
 
-    def before_the_first_frame(self, options: DriverOptions, files: Sequence[str]) -> None:
+    def before_the_first_frame(self, options: DriverOptions, find_files: Callable[[], Sequence[str]]) -> None:
         """Apply the user's preferences before anything is shown, if there are any."""
         if not self._has_looked:
             self._has_looked = True
+            files = find_files()
             says = any(options.environ.get(name) for name in ("WESPERON_THEME", "WESPERON_MOUSE"))
             if options.theme or says or files:
                 self.gather(options, files)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 import os
 import select
 import sys
@@ -329,8 +328,9 @@ def _set_attributes(handle: int, when: int, modes: list[Any]) -> None:
             termios.tcsetattr(handle, when, modes)
             return
         except termios.error as error:
-            if not left or error.args[0] not in (errno.EINTR, errno.EAGAIN):
-                raise OSError(*error.args) from None
+            failed = OSError(*error.args)
+            if not left or not isinstance(failed, InterruptedError | BlockingIOError):
+                raise failed from None
 
 
 def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:
