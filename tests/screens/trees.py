@@ -39,7 +39,7 @@ def wishes(rolled: random.Random) -> dict[str, Any]:
     if rolled.random() < 0.2:
         given["least"] = rolled.randint(1, 12)
     if rolled.random() < 0.1:
-        given["most"] = rolled.randint(1, 30)
+        given["most"] = max(rolled.randint(1, 30), given.get("least", 1))
     if rolled.random() < 0.15:
         given["hide_below"] = rolled.randint(1, 15)
     return given

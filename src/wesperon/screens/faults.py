@@ -6,6 +6,9 @@ import traceback
 
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.values import Complaint
+from wesperon.values.calls import refuse_result
+from wesperon.values.problems import Problems, Refusal
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.simple_parts import Button, Label
 from wesperon.widgets.widget import Ended
@@ -49,8 +52,25 @@ if TYPE_CHECKING:
 MOST_ROWS = 12
 
 
+def refuse_given(result: object, function: Callable[..., Any]) -> None:
+    """Raise DeclarationError if a function of the program gave a result, at which nobody looks.
+
+    A lambda gives one whatever it is for, as in ``Button("About", lambda: show_message("hello"))``.
+    """
+    name = getattr(function, "__qualname__", repr(function))
+    if result is not None and not name.endswith("<lambda>"):
+        raise refuse_result(result, name, "Refusal")
+
+
 def show(screen: Running, error: Exception) -> None:
-    """Show an error in a dialog, from which the user goes on, or ends the screen, which raises it."""
+    """Show an error in a dialog, from which the user goes on, or ends the screen, which raises it.
+
+    What the program refuses, or says to be wrong with a value, is no failure: it is said, and nothing else.
+    """
+    if isinstance(error, Refusal | Complaint | Problems):
+        ok = Button(tell("OK"), lambda: screen.close_level(level), default=True)
+        level = screen.open(Down(Label(str(error), role="reason"), Label(""), Across(ok)))
+        return
     trace = Label("")
     lines = [line for part in traceback.format_exception(error) for line in part.rstrip("\n").split("\n")]
 
@@ -83,7 +103,7 @@ def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
 
     async def run() -> None:
         try:
-            await waiting
+            refuse_given(await waiting, function)
         except Exception as error:
             failed = error
             screen.call_soon(lambda: screen.fail(failed))

@@ -373,15 +373,15 @@ class Field(Around):
             self.is_touched = True
             self.changed()
 
-    def _accept(self, *, goes_on: bool = False) -> bool:
-        """Take what is typed as the value, or show what is wrong with it. Return False if something is."""
+    def _accept(self, *, goes_on: bool = False) -> None:
+        """Take what is typed as the value, or show what is wrong with it."""
         inner = self.inner
         if self.kind_name in (*CLOSED, *OF_ROWS):
-            return self.problem is None
+            return
         if self._is_kept:
             if goes_on:
                 self._go_on()
-            return True
+            return
         enter = getattr(inner, "enter", None)
         if enter is not None:
             enter()
@@ -391,11 +391,10 @@ class Field(Around):
             inner.complaint = None
             if goes_on:
                 self._go_on()
-            return True
+            return
         self._problem, inner.complaint = inner.complaint, inner.complaint
         self.shows_problem = self._problem is not None
         self.stale()
-        return self._problem is None
 
     @property
     def _is_kept(self) -> bool:

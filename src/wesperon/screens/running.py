@@ -22,7 +22,7 @@ from wesperon.system.interrupts import interruptible
 from wesperon.terminal.alarm import Alarm
 from wesperon.text.messages import tell
 from wesperon.values import MISSING
-from wesperon.values.problems import Problems
+from wesperon.values.problems import Problems, Refusal
 from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.message_view import MessageView
@@ -221,6 +221,8 @@ class Running(ScreenWidget):
                 result = function(*given)
                 if result is not None and hasattr(result, "__await__"):
                     faults.start(self, result, function)
+                else:
+                    faults.refuse_given(result, function)
         except (KeyboardInterrupt, SystemExit, GeneratorExit):
             raise
         except Exception as error:
@@ -236,6 +238,8 @@ class Running(ScreenWidget):
             self.end_with(Ended())
         elif isinstance(error, Problems) and all(one.missing for one in error):  # the user has left a question of it
             self.said = tell("left without an answer")
+        elif isinstance(error, Refusal) and not str(error):
+            return
         elif not self._fails:  # the part that loses the focus to the dialog may fail once more
             self._fails = True
             try:

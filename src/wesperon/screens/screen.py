@@ -116,6 +116,8 @@ class Screen:
         """
         if not callable(function):
             raise DeclarationError(f"call_later(..., {function!r}): must be a function")
+        if not isinstance(seconds, int | float) or seconds != seconds:
+            raise DeclarationError(f"call_later({seconds!r}, ...): must be a number of seconds")
         timer = Timer(seconds, function)
         running = self.running
         if running is None:

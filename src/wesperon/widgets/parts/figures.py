@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
+from math import isfinite, isnan
 
 from wesperon.screen.frame import Frame
 from wesperon.screen.width import width
@@ -24,6 +25,15 @@ EIGHTHS = " ▁▂▃▄▅▆▇█"
 KEPT = 1_000
 
 
+def _checked(number: float, name: str) -> float:
+    """Return a number; raises DeclarationError for what is none."""
+    try:
+        float(number)
+    except (TypeError, ValueError, OverflowError):
+        raise DeclarationError(f"{name}: must be a number, got {number!r}") from None
+    return number
+
+
 class Meter(Part):
     """How far long work is: a bar, the share, the count.
 
@@ -41,6 +51,8 @@ class Meter(Part):
 
     def __init__(self, label: str = "", *, total: float | None = None, unit: str = "", **place: Any) -> None:
         super().__init__(**place)
+        if total is not None and not _checked(total, "total") >= 0:
+            raise DeclarationError(f"total={total!r}: must be 0 or more")
         self.label, self.total, self.unit = visible(label), total, unit
         self.counted: float = 0
 
@@ -70,7 +82,8 @@ class Trend(Part):
     """Numbers over time, the newest at the right edge, as columns of blocks.
 
     ``values`` are those at first; ``show(number)`` adds one, ``show(*numbers)`` several. ``low`` and ``high`` bound the
-    scale, which else follows what is in sight; ``unit`` is after the newest number. The last ``keeps`` are kept.
+    scale, which else follows what is in sight; ``unit`` is after the newest number. The last ``keeps`` are kept. Where
+    a number is not one (``nan``) there is a gap.
     The other keywords are those of every part.
 
     Example:
@@ -96,7 +109,7 @@ class Trend(Part):
         super().__init__(**place)
         if not isinstance(keeps, int) or keeps < 1:
             raise DeclarationError(f"keeps={keeps!r}: must be how many numbers, 1 or more")
-        self.numbers: deque[float] = deque(values, maxlen=keeps)
+        self.numbers: deque[float] = deque([_checked(value, "values") for value in values], maxlen=keeps)
         self.low, self.high, self.unit = low, high, visible(unit)
 
     @property
@@ -106,7 +119,7 @@ class Trend(Part):
 
     def receive(self, *numbers: float) -> None:
         """See ``Part``."""
-        self.numbers.extend(numbers)
+        self.numbers.extend([_checked(number, "show()") for number in numbers])
         self.stale()
 
     def size(self, columns: int) -> SizeHint:
@@ -131,17 +144,19 @@ class Trend(Part):
         return Frame(((*made[0], (" " + said, "")),))
 
     def _bounds(self, seen: list[float]) -> tuple[float, float]:
-        low = min(seen, default=0) if self.low is None else self.low
-        high = max(seen, default=1) if self.high is None else self.high
-        return low, high if high > low else low + 1
+        finite = [number for number in seen if isfinite(number)]
+        low = min(finite, default=0) if self.low is None else self.low
+        high = max(finite, default=1) if self.high is None else self.high
+        return low, high if high > low else low + max(abs(low), 1)
 
     def _columns(self, seen: list[float], rows: int) -> list[str]:
         """Return a column of cells for each number, from top to bottom."""
         low, high = self._bounds(seen)
         made = []
         for number in seen:
-            share = min(max((number - low) / (high - low), 0.0), 1.0) if number == number else 0.0
-            eighths = max(round(share * rows * 8), 1) if number == number else 0
+            within = min(max(number, low), high)
+            share = (within / 2 - low / 2) / (high / 2 - low / 2)  # halves: the whole may be too large for a number
+            eighths = 0 if isnan(number) else max(round(share * rows * 8), 1)
             cells = [EIGHTHS[min(max(eighths - 8 * row, 0), 8)] for row in range(rows)]
             made.append("".join(reversed(cells)))
         return made

@@ -123,6 +123,8 @@ class Part(Widget):
         for name, cells in (("size", size), ("least", least), ("most", most)):
             if cells is not None and (not isinstance(cells, int) or cells < 1):
                 raise DeclarationError(f"{name}={cells!r}: must be a number of cells, 1 or more")
+        if least is not None and most is not None and least > most:
+            raise DeclarationError(f"least={least}, most={most}: the most must be the least, or more")
         if weight is not None and (not isinstance(weight, int) or weight < 0):
             raise DeclarationError(f"weight={weight!r}: must be a whole number, 0 or more")
         self.wished = size, weight, least, most, hide_below
