@@ -251,6 +251,10 @@ def test_cutting_and_wrapping_keep_to_the_columns(text: str, columns: int) -> No
     assert all(width(row) <= columns for row in wrap(text, columns))
     if columns > 1:  # a wide character does not fit into one column
         assert "".join(wrap(text, columns)).replace(" ", "") == text.replace(" ", "")
+    first = wrap(f"    {text.strip(' ')}", columns)[0]
+    if text.strip(" ") and width(text.strip(" ").partition(" ")[0]) + 4 <= columns:
+        assert first.startswith("    ")
+        assert first.strip(" ")
 
 
 @given(st.lists(HOSTILE, min_size=1), st.integers(2, 30), st.integers(1, 9), st.booleans(), st.data())

@@ -136,6 +136,19 @@ def test_what_a_function_refuses_is_said_without_a_trace(way: Function, raised: 
     assert session.result is None
 
 
+def test_the_trace_of_what_failed_is_that_of_the_program_with_its_lines_indented() -> None:
+    def fails() -> None:
+        raise ZeroDivisionError("no flats")
+
+    screen, keys = pressed(fails)
+    with Session(screen.run, columns=120) as session:
+        session.press(*keys).see("no flats").choose("Show where")
+        assert "functions_called.py" in session.screen
+        assert "running.py" not in session.screen
+        assert '│   File "' in session.screen
+        session.press("escape", "ctrl-d")
+
+
 def test_a_refusal_without_a_message_says_nothing() -> None:
     def refuse() -> None:
         raise Refusal("")

@@ -48,12 +48,18 @@ def head(text: str, columns: int) -> str:
 
 
 def wrap(text: str, columns: int) -> list[str]:
-    """Return the text in rows no wider than ``columns``, broken at blanks if there are any; at least one row."""
+    """Return the text in rows no wider than ``columns``, broken at blanks if there are any; at least one row.
+
+    Blanks at its beginning stay.
+    """
     columns = max(columns, 1)
     rows: list[str] = []
     row = ""
-    for word in visible(text).split(" "):
-        joined = f"{row} {word}" if row else word
+    text = visible(text)
+    bare = text.lstrip(" ")
+    indent = " " * (len(text) - len(bare)) if bare else ""
+    for word in bare.split(" "):
+        joined = f"{row} {word}" if row else word if rows else indent + word
         if width(joined) <= columns:
             row = joined
             continue

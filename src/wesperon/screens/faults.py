@@ -16,6 +16,7 @@ from wesperon.widgets.widget import Ended
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
+    from types import TracebackType
     from typing import Any, Protocol
 
     from wesperon.widgets.parts.levels import Level
@@ -72,7 +73,11 @@ def show(screen: Running, error: Exception) -> None:
         level = screen.open(Down(Label(str(error), role="reason"), Label(""), Across(ok)))
         return
     trace = Label("")
-    lines = [line for part in traceback.format_exception(error) for line in part.rstrip("\n").split("\n")]
+    lines = [
+        line
+        for part in traceback.format_exception(type(error), error, _trace(error))
+        for line in part.rstrip().split("\n")
+    ]
 
     def unfold() -> None:
         trace.show("" if trace.value else "\n".join(lines[-MOST_ROWS:]))
@@ -88,6 +93,14 @@ def show(screen: Running, error: Exception) -> None:
     )
     said = visible(f"{type(error).__name__}: {error}" if str(error) else type(error).__name__)
     level = screen.open(Down(Label(said, role="reason"), trace, Label(""), buttons), tell("This has failed"))
+
+
+def _trace(error: Exception) -> TracebackType | None:
+    """Return the trace of an error without the steps of the library to the program, unless there are no others."""
+    trace = error.__traceback__
+    while trace is not None and trace.tb_frame.f_globals.get("__name__", "").startswith("wesperon."):
+        trace = trace.tb_next
+    return error.__traceback__ if trace is None else trace
 
 
 def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:

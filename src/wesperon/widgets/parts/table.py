@@ -34,7 +34,8 @@ RISING, FALLING = " +", " -"
 class Column(Frozen):
     """A column of a table: its ``heading``, and what there is to say of it.
 
-    ``key`` is the name, the index or the function by which a row gives its cell; by default the place of the column.
+    ``key`` is the name, the index or the function by which a row gives its cell; by default the heading where rows are
+    mappings, or objects with attributes, else the place of the column.
     ``width`` is fixed, else it is found. ``right`` aligns to the right; None means that numbers are. ``slot`` lets a
     cell be changed in place.
 
@@ -49,6 +50,13 @@ class Column(Frozen):
     width: int | None = None
     right: bool | None = None
     slot: Any = None
+
+
+class Unnamed(Frozen):
+    """The key of a column that has none: its ``place`` and its ``heading``, of which the sort of row decides."""
+
+    place: int
+    heading: str
 
 
 class Table(RowsPart):
@@ -85,7 +93,13 @@ class Table(RowsPart):
         if not made or not all(isinstance(one, Column) for one in made):
             raise DeclarationError(f"Table(..., {columns!r}): must have columns, each a heading or a Column")
         self.columns = [
-            Column(visible(one.heading), number if one.key is None else one.key, one.width, one.right, one.slot)
+            Column(
+                visible(one.heading),
+                Unnamed(number, one.heading) if one.key is None else one.key,
+                one.width,
+                one.right,
+                one.slot,
+            )
             for number, one in enumerate(made)
         ]
         self.cells = cells or any(one.slot is not None for one in made)
@@ -110,11 +124,25 @@ class Table(RowsPart):
             raise DeclarationError(
                 f"a table needs a sequence of rows, or an object with rows(first, count), got {rows!r}"
             )
+        self._check_headings(rows)
         self.rows = rows
         self._widths, self.fault = None, ""
         self._sort()
         self.at = min(self.at, max(self.count - 1, 0))
         self.stale()
+
+    def _check_headings(self, rows: Any) -> None:
+        """Raise DeclarationError for a heading that none of the first rows has as a key, though it has to be one."""
+        first = list(rows[:SAMPLED]) if isinstance(rows, list | tuple) else []
+        if not first or not all(hasattr(row, "keys") for row in first):
+            return
+        names = dict.fromkeys(str(name) for row in first for name in row)
+        for column in self.columns:
+            if isinstance(column.key, Unnamed) and column.key.heading not in names:
+                raise DeclarationError(
+                    f"no row has {column.key.heading!r}; there are: {', '.join(names)}; "
+                    f"write Column({column.key.heading!r}, key=...)"
+                )
 
     @property
     def count(self) -> int:
@@ -159,7 +187,7 @@ class Table(RowsPart):
 
     def cell(self, row: Any, column: Column) -> Any:
         """Return what a ``row`` has in a ``column``."""
-        key = column.key
+        key = _key_of(row, column)
         try:
             if callable(key):
                 return key(row)
@@ -331,12 +359,13 @@ class Table(RowsPart):
     def set_cell(self, index: int, column: Column, value: Any) -> None:
         """Put a ``value`` into a ``column`` of the row at ``index``; raises TypeError where rows cannot be changed."""
         row = self.rows[index]
-        if isinstance(column.key, str) and not hasattr(row, "keys"):
-            setattr(row, column.key, value)
+        key = _key_of(row, column)
+        if isinstance(key, str) and not hasattr(row, "keys"):
+            setattr(row, key, value)
         elif isinstance(row, tuple):
-            self.rows[index] = tuple([value if at == column.key else cell for at, cell in enumerate(row)])
+            self.rows[index] = tuple([value if at == key else cell for at, cell in enumerate(row)])
         else:
-            row[column.key] = value
+            row[key] = value
         self._widths = None
         self.changed()
 
@@ -364,3 +393,11 @@ class Table(RowsPart):
         "move-char-forward": "right",
         "sort-rows": "sort",
     }
+
+
+def _key_of(row: Any, column: Column) -> Any:
+    """Return the key by which a ``row`` gives its cell of a ``column``."""
+    key = column.key
+    if not isinstance(key, Unnamed):
+        return key
+    return key.place if hasattr(row, "__getitem__") and not hasattr(row, "keys") else key.heading
