@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 #: The widest that a text wants to be, in columns.
 WIDEST = 72
+#: A button has room for so many columns at least: a short label is never cut.
+LEAST_BUTTON = 12
 
 
 class Label(Part):
@@ -130,7 +132,7 @@ class Button(Part):
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
         wide = width(self.label) + 4
-        return SizeHint(min(wide, 6), 1, wide, 1)
+        return SizeHint(min(wide, LEAST_BUTTON), 1, wide, 1)
 
     def view(self, columns: int, rows: int) -> Frame:
         """See ``Widget``."""
