@@ -179,11 +179,9 @@ def cells(row: Row, columns: int) -> list[Cell]:
     """Return the row column by column, cut off at the width of the terminal."""
     made: list[Cell] = []
     for text, role in row:
-        if text.isascii():
-            made.extend([(char, role) for char in (text if text.isprintable() else visible(text))])
-            continue
-        if not text.strip(DRAWN):
-            made.extend([(char, role) for char in text])
+        if text.isascii() or not text.strip(DRAWN):
+            shown = text if text.isprintable() else visible(text)
+            made.extend(zip(shown, [role] * len(shown), strict=True))
             continue
         for cluster in clusters(visible(text)):
             columns_taken = width(cluster)

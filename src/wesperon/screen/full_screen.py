@@ -219,8 +219,9 @@ class FullScreenPainter(Painter):
         text = "".join([text for text, _ in row])
         if len(text) != len(new):
             text = "".join([cluster for cluster, _ in new])
-        rest = STEPS.sub(STEP, text[first:].rstrip())
-        if size > len(EL) + len(rest):  # it may be shorter to erase the rest of the row and write it
+        rest = text[first:].rstrip()
+        # It may be shorter to erase the rest of the row and write it, with steps over its blanks.
+        if size > len(EL) + len(rest) - rest.count(" ") and size > len(EL) + len(STEPS.sub(STEP, rest)):
             sent, now = self.out[since:], self._place()
             del self.out[since:]
             self._go_to(place)
@@ -296,26 +297,28 @@ class FullScreenPainter(Painter):
                 self.out.append(self._forward(row, self.at_column, column))
                 self.at_column = column
         else:
-            self.out.append(min(self._ways(row, column), key=len))
+            self.out.append(self._way(row, column))
             self.at_row, self.at_column = row, column
 
-    def _ways(self, row: int, column: int) -> Iterator[str]:
-        """Yield the ways to a place."""
+    def _way(self, row: int, column: int) -> str:
+        """Return the shortest way to a place."""
         down = row - self.at_row
         along = cud(down) if down > 0 else cuu(-down) if down < 0 else ""
-        if self.at_column == column:
-            yield along
+        at = self.at_column
+        if at == column:
+            way = along
         else:
             first = NEXT_ROW * down if down > 0 else along + CR
-            yield first + self._forward(row, 0, column)
-            yield along + cha(column)
-            if self.at_column is not None:
-                yield along + (
-                    self._forward(row, self.at_column, column)
-                    if column > self.at_column
-                    else cub(self.at_column - column)
-                )
-        yield cup(row, column)
+            way = first + self._forward(row, 0, column)
+            other = along + cha(column)
+            if len(other) < len(way):
+                way = other
+            if at is not None:
+                other = along + (self._forward(row, at, column) if column > at else cub(at - column))
+                if len(other) < len(way):
+                    way = other
+        other = cup(row, column)
+        return other if len(other) < len(way) else way
 
     def _forward(self, row: int, column: int, goal: int) -> str:
         """Return what brings the cursor forward in a row, up to a place before which all is as it should be."""

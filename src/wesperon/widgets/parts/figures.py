@@ -152,13 +152,21 @@ class Trend(Part):
     def _columns(self, seen: list[float], rows: int) -> list[str]:
         """Return a column of cells for each number, from top to bottom."""
         low, high = self._bounds(seen)
+        full, half = rows * 8, high / 2 - low / 2  # halves: the whole may be too large for a number
+        drawn: dict[int, str] = {}
         made = []
         for number in seen:
-            within = min(max(number, low), high)
-            share = (within / 2 - low / 2) / (high / 2 - low / 2)  # halves: the whole may be too large for a number
-            eighths = 0 if isnan(number) else max(round(share * rows * 8), 1)
-            cells = [EIGHTHS[min(max(eighths - 8 * row, 0), 8)] for row in range(rows)]
-            made.append("".join(reversed(cells)))
+            if isnan(number):
+                eighths = 0
+            elif number <= low:
+                eighths = 1
+            else:
+                eighths = full if number >= high else round((number / 2 - low / 2) / half * full) or 1
+            column = drawn.get(eighths)
+            if column is None:
+                cells = [EIGHTHS[min(max(eighths - 8 * row, 0), 8)] for row in range(rows)]
+                column = drawn[eighths] = "".join(reversed(cells))
+            made.append(column)
         return made
 
     def _scale(self, seen: list[float], said: str, columns: int) -> str:

@@ -187,7 +187,9 @@ class Table(RowsPart):
 
     def cell(self, row: Any, column: Column) -> Any:
         """Return what a ``row`` has in a ``column``."""
-        key = _key_of(row, column)
+        key = column.key
+        if key.__class__ is Unnamed:
+            key = key.place if row.__class__ is list or row.__class__ is tuple else _key_of(row, column)
         try:
             if callable(key):
                 return key(row)
