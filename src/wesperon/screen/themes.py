@@ -36,7 +36,7 @@ ROLES: dict[str, str] = {
     "selected": "what is selected in a text",
     "marked": "a choice with a mark",
     "hint": "what may be taken or is wanted next",
-    "match": "what was looked for, and brackets that belong together",
+    "match": "what was looked for; a pair of brackets",
     "known": "names of commands and options that exist",
     "fault": "the part of a text that is at fault",
     "reason": "why it is",
