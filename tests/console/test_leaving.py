@@ -10,6 +10,7 @@ import signal
 import subprocess
 import sys
 import time
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -18,7 +19,7 @@ from tests.harness import CTRL_D, ENTER, Terminal, python
 from tests.tables import tabled
 
 DESK = r"""
-import sys, threading, time
+import os, sys, threading, time
 from wesperon import Command, Console, Program, Refusal, slot
 
 class Expose(Command):
@@ -48,7 +49,11 @@ def first():
 
 if "leave" in sys.argv:
     def leave():
-        time.sleep(float(sys.argv[-1]))
+        if os.path.isabs(sys.argv[-1]):
+            while not os.path.exists(sys.argv[-1]):
+                time.sleep(0.01)
+        else:
+            time.sleep(float(sys.argv[-1]))
         console.leave(5)
     threading.Thread(target=leave).start()
 print("ready", flush=True)
@@ -157,11 +162,14 @@ def test_a_service_that_stays_uses_no_time() -> None:
 
 @pytest.mark.parametrize("way", ["", "async"])
 @pytest.mark.parametrize("typed", ["", "half a line", f"expose{ENTER}"])
-def test_a_console_is_left_from_a_thread(way: str, typed: str) -> None:
-    with Terminal(python("-c", DESK, way, "leave", "1.2"), rows=40) as terminal:
+def test_a_console_is_left_from_a_thread(way: str, typed: str, tmp_path: Path) -> None:
+    wanted = tmp_path / "wanted"
+    with Terminal(python("-c", DESK, way, "leave", str(wanted)), rows=40) as terminal:
         terminal.see("desk")
         terminal.quiet()
         terminal.type(typed)
+        terminal.quiet()
+        wanted.touch()
         assert terminal.end() == 5
         assert terminal.modes() == terminal.initial
         lines = terminal.text().splitlines()

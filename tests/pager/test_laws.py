@@ -18,7 +18,7 @@ from wesperon.screen.frame import row_text
 from wesperon.screen.theme import COLOURED, UNCOLOURED, Theme
 from wesperon.widgets.pager.laying import in_window
 from wesperon.widgets.pager.line_numbers import LineNumbers
-from wesperon.widgets.pager.needle import Needle
+from wesperon.widgets.pager.needle import Needle, lowered
 from wesperon.widgets.pager.pieces import Pieces
 from wesperon.widgets.pager.source_colours import taken_out
 
@@ -139,3 +139,18 @@ def test_any_parameters_are_read_and_only_known_ones_are_sent(text: str) -> None
     assert all(0 <= start < end <= len(plain) for start, end, _ in marks)
     for _, _, role in marks:
         assert all(part.isdecimal() and int(part) < 256 for part in theme.roles[role].split(";"))
+
+
+@given(
+    words=st.lists(st.sampled_from(["dome ", "Dome ", "dOME\n", "mast ", "seeing ", "\u00c9 "]), max_size=12),
+    blanks=st.sampled_from([0, 3, 200]),
+    needle=st.sampled_from(["dome", "me m", "e", "seeing d", "!"]),
+)
+def test_small_letters_are_found_in_any_letter_case_however_few_capitals_there_are(
+    words: list[str], blanks: int, needle: str
+) -> None:
+    data = (" " * blanks).join(words).encode()
+    made = lowered(data, needle.encode())
+    assert [at for at in range(len(data)) if made.startswith(needle.encode(), at)] == [
+        at for at in range(len(data)) if data.lower().startswith(needle.encode(), at)
+    ]

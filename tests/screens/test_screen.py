@@ -604,3 +604,19 @@ def test_no_letter_leads_to_a_part_and_opens_a_menu() -> None:
     bar = MenuBar({"Night": [MenuEntry("Leave")], "Dome": [MenuEntry("Open")]})
     content = Down(bar, Field(slot(str, "nd", low=0), value=""), Button("Dno"))
     assert set(letters_of(content).values()) == {"o"}
+
+
+def test_parts_of_a_screen_inside_a_screen_are_found_by_their_labels() -> None:
+    def open_inner() -> None:
+        inner = Screen(Down(Field(slot(str, "Note")), Button("Done", lambda: inner.close("inside"))))
+        said.show(str(inner.run()))
+
+    said = Label("nothing")
+    screen = Screen(Down(said, Button("Inner", open_inner), Button("Leave", lambda: screen.close("outside"))))
+    with Session(screen.run) as session:
+        session.choose("Inner")
+        assert session.focus == "Note"
+        session.type("clear").choose("Done").see("inside")
+        assert session.focus == "Inner"
+        session.choose("Leave")
+    assert session.result == "outside"

@@ -29,6 +29,8 @@ SGR_BYTES = re.compile(SGR.pattern.encode())
 RARE = 400
 #: The bytes by which it is found out which are rare.
 SAMPLE = 1 << 16
+#: Capitals are few if one in so many bytes is one; and the bytes by which that is found out.
+FEW, SAMPLE_OF_CASE = 40, 1 << 11
 #: The most matches in one piece of a line that are marked.
 MOST_MARKED = 10_000
 
@@ -179,10 +181,17 @@ class Folded:
 def lowered(data: bytes, needle: bytes) -> bytes:
     """Return the bytes in which a needle of small letters is where the data have it in any letter case of ASCII.
 
-    They are the data themselves where no letter of the needle is a capital, which is found out in a tenth of the time.
+    To make all letters small takes longer than to look through them; so it is done with those of the needle, and only
+    with those that are capitals somewhere, as long as these are few.
     """
     letters = set(zip(needle, needle.upper(), strict=True))
-    return data.lower() if any(small != capital and capital in data for small, capital in letters) else data
+    found = [(small, capital) for small, capital in letters if small != capital and capital in data]
+    sample = data[:SAMPLE_OF_CASE]
+    if sum(sample.count(capital) for _, capital in found) * FEW > len(sample):
+        return data.lower()
+    for small, capital in found:
+        data = data.replace(bytes((capital,)), bytes((small,)))
+    return data
 
 
 def decoded(data: bytes) -> str:
