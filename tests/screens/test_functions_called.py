@@ -192,6 +192,14 @@ def test_a_time_that_is_none_is_refused_where_it_is_given(seconds: Any) -> None:
         Screen(Down(Label("waits"))).call_later(seconds, lambda: None)
 
 
+def test_the_way_out_cannot_be_bound_and_one_button_is_the_default() -> None:
+    with pytest.raises(DeclarationError, match="always stops the screen"):
+        Screen(Down(Label("night")), bindings={"ctrl-c": lambda: None})
+    buttons = [Button(label, lambda: None, default=True) for label in ("Expose", "Park")]
+    with pytest.raises(DeclarationError, match="Expose, Park: one button is the default"):
+        Screen(Down(*buttons))
+
+
 def test_bounds_of_a_part_that_exclude_each_other_are_refused() -> None:
     with pytest.raises(DeclarationError, match="most=2"):
         Label("night", least=5, most=2)

@@ -15,6 +15,7 @@ from wesperon.values import DeclarationError
 from wesperon.values.problems import Problem, Problems
 from wesperon.widgets.parts.boxes import Down
 from wesperon.widgets.parts.part import Part, checked_part
+from wesperon.widgets.parts.simple_parts import Button
 from wesperon.widgets.widget import Answered, Interrupted
 
 TYPE_CHECKING = False
@@ -65,6 +66,9 @@ class Screen:
         bindings: Mapping[str, Callable[[], Any]] | None = None,
     ) -> None:
         self.content = checked_part(content)
+        defaults = [part.label for part in self.content.leaves() if isinstance(part, Button) and part.is_default]
+        if len(defaults) > 1:
+            raise DeclarationError(f"{', '.join(defaults)}: one button is the default, which Enter presses")
         if not isinstance(title, str):
             raise DeclarationError(f"title={title!r}: must be a text")
         self.title = title
@@ -227,6 +231,8 @@ def _checked(bindings: Mapping[str, Callable[[], Any]]) -> dict[str, Callable[[]
         name, fault = bound_keys.read_keys(keys, types=False)
         if fault or " " in name:
             raise DeclarationError(f"bindings={{{keys!r}: ...}}: {fault or 'must be one key'}")
+        if name == "ctrl-c":
+            raise DeclarationError(f"bindings={{{keys!r}: ...}}: that key always stops the screen")
         if not callable(function):
             raise DeclarationError(f"bindings={{{keys!r}: {function!r}}}: must be a function")
         made[name] = function
