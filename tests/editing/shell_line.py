@@ -133,7 +133,7 @@ class _Unhinted(ListHistory):
 
 def is_changed(line: Line, found: Match | None) -> bool:
     """Return True if an entry that was found has been changed since; a search looks in entries as they were entered."""
-    return found is not None and found.entry is not None and found.entry in line.editor.aside
+    return found is not None and found.entry is not None and found.entry.text in line.editor.aside
 
 
 def ours(keys: list[str]) -> str | None:

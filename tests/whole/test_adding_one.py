@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import re
 import subprocess
 import sys
 from pathlib import Path
+
+import pytest
+
+from tests.harness import ROOT
 
 FAMILY = """
 from wesperon.editing.keys.family import Family, Mode
@@ -49,6 +54,25 @@ def ran(program: str, folder: Path) -> str:
     done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, env=environ, check=False)
     assert done.stderr == ""
     return done.stdout
+
+
+def places() -> list[tuple[str, str]]:
+    """Return the rows of the table of CONTRIBUTING that says where what is done."""
+    table = (ROOT / "CONTRIBUTING.md").read_text(encoding="utf-8").partition("## Where is it done?")[2]
+    rows = re.findall(r"^\| (.+?) \| (.+) \|$", table.partition("\n## ")[0], re.MULTILINE)
+    return [row for row in rows if row[0] not in ("question", "---")]
+
+
+@pytest.mark.parametrize(("question", "answer"), places())
+def test_what_is_said_to_be_done_somewhere_is_there(question: str, answer: str) -> None:
+    quoted = re.findall(r"`([^`]+)`", answer)
+    modules = [word for word in quoted if word.endswith(".py")]
+    roots = (ROOT / "src" / "wesperon", ROOT / "benchmarks")
+    found = [path for module in modules for root in roots for path in root.rglob(module.removeprefix("benchmarks/"))]
+    assert {path.name for path in found} == {Path(module).name for module in modules}
+    text = "".join(path.read_text(encoding="utf-8") for path in found)
+    names = [word.rpartition(".")[2] for word in quoted if re.fullmatch(r"[A-Za-z_.]+", word) and word not in modules]
+    assert not modules or [name for name in names if not re.search(rf"\b{name}\b", text)] == []
 
 
 def test_a_third_family_is_a_module_and_an_entry(tmp_path: Path) -> None:

@@ -119,7 +119,7 @@ def _insert_word(editor: EntryEditor, inserted: InsertedWord) -> None:
         if found is None:
             return
         place = found
-        text = editor.aside[found].text if found in editor.aside else found.text
+        text = editor.aside[found.text].text if found.text in editor.aside else found.text
     words, number = _words(text), inserted.number
     word = words[number] if -len(words) <= number < len(words) else ""
     bare = editor.draft.text[: inserted.start] + editor.draft.text[inserted.end :]

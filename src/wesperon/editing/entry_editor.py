@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing import edits
     from wesperon.editing.finder import Finder
-    from wesperon.editing.history_view import Entry, Past, PutAside, Recall
+    from wesperon.editing.history_view import Past, PutAside, Recall
     from wesperon.editing.insertions import InlineCandidates, InsertedWord
     from wesperon.editing.keys.events import Action
     from wesperon.values.candidate import Candidate
@@ -49,9 +49,9 @@ class EntryEditor(Editor):
         #: The rest of an entry that begins like the text.
         self.hint = ""
         #: Where it is among the entries, and what was left of the line itself (``None``) and of entries that were
-        #: changed.
+        #: changed, by the texts that they have in the history, of which each is recalled once.
         self.recall: Recall | None = None
-        self.aside: dict[Entry | None, PutAside] = {}
+        self.aside: dict[str | None, PutAside] = {}
         #: The search that is open.
         self.finder: Finder | None = None
         #: Whether keys are those of the family with modes, also in a search.
@@ -127,8 +127,9 @@ class EntryEditor(Editor):
         if not step(self.recall):
             return False
         if left is None or self.draft.text != left.text or self.undo_steps:
-            self.aside[left] = self.put_aside()
-        self.resume(self.aside.get(self.recall.entry) or self.recall.untouched())
+            self.aside[left.text if left is not None else None] = self.put_aside()
+        entry = self.recall.entry
+        self.resume(self.aside.get(entry.text if entry is not None else None) or self.recall.untouched())
         self.changed()
         self.hint = ""
         return True

@@ -16,20 +16,15 @@ import time
 from wesperon.context import current
 from wesperon.editing.history_view import Entry
 from wesperon.files.file_view import FileView
-from wesperon.files.private import (
-    open_private,
-    read_private,
-)
+from wesperon.files.private import open_private, read_private
+from wesperon.frozen import later
 from wesperon.history.file_format import (
     HEADER,
     Kept,
-    begins_before,
-    count_of,
     details_of,
     encoded,
     entries,
     entry_after,
-    header,
     last_of,
     line_between,
     removals,
@@ -48,7 +43,10 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Iterable, Iterator
 
+    from wesperon.history import rewriting
     from wesperon.history.file_format import Buffer
+else:
+    rewriting = later("wesperon.history.rewriting")
 
 #: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
@@ -138,28 +136,19 @@ class History:
 
     @critical
     def _trim(self) -> None:
-        """Write the file again without what the user wants to be kept no longer, if a tenth of it is that.
-
-        An entry whose time is not told is kept as long as those after it.
-        """
+        """Write the file again without what the user wants to be kept no longer, if a tenth of it is that."""
         if self.most_entries is None and self.most_days is None:
             return
         with Writing(self) as writing:
             if writing.handle < 0:
                 return
-            before = all_of(writing.handle)
-            most = len(before) if self.most_entries is None else self.most_entries
             earliest = None
             if self.most_days is not None:
                 earliest = tuple(time.gmtime(current().clock.time() - self.most_days * DAY)[:6])
-            if count_of(before) <= most + most // 10 and (earliest is None or not begins_before(before, earliest)):
-                return
-            every = list(entries(before))[-most:]
-            first = 0
-            if earliest is not None:
-                first = max((at for at, one in enumerate(every, 1) if one.time and one.time < earliest), default=0)
+            data = rewriting.trimmed(all_of(writing.handle), self.most_entries, earliest)
             try:
-                writing.replace(header(removals(before)) + b"".join([written(entry) for entry in every[first:]]))
+                if data is not None:
+                    writing.replace(data)
             except OSError:
                 pass  # no room: the file stays as it is, and the next console tries again
 
@@ -318,20 +307,8 @@ class History:
         with Writing(self) as writing:
             if writing.handle < 0 or writing.end <= self.limit:  # somebody else was faster
                 return
-            kept: list[bytes] = []
-            size, seen = len(HEADER), set()
-            before = all_of(writing.handle)
-            for entry in reversed(list(entries(before))):
-                if entry.text in seen:
-                    continue
-                seen.add(entry.text)
-                lines = written(entry)
-                size += len(lines)
-                if size > self.limit // 2:
-                    break
-                kept.append(lines)
             try:
-                writing.replace(header(removals(before)) + b"".join(reversed(kept)))
+                writing.replace(rewriting.halved(all_of(writing.handle), self.limit))
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
@@ -429,15 +406,10 @@ class History:
         count = 0
         with Writing(self, LAST_PATIENCE) as writing:
             if writing.handle >= 0:
-                before = all_of(writing.handle)
-                every = list(entries(before))
-                kept = [entry for entry in every if not is_meant(entry.text)]
-                count, failed = len(every) - len(kept), None
+                data, count = rewriting.without(all_of(writing.handle), is_meant)
                 try:
-                    if count:
-                        times = removals(before) + 1
-                        writing.replace(header(times) + b"".join([written(entry) for entry in kept]))
-                        self._removals = times
+                    writing.replace(data)
+                    self._removals, failed = removals(data), None
                 except OSError as error:
                     failed = error
         if failed is not None and not self.fault:
