@@ -108,6 +108,64 @@ def test_a_changed_screen_is_what_one_drawn_at_once_is(
                 assert (screen.cursor.y, screen.cursor.x) == (at_once.cursor.y, at_once.cursor.x)
 
 
+CLUSTERS = [*"aaabbbc   ", "─", "▄", "日", "e\u0301", "\U0001f321", "\x07"]
+NAMES = ["", "", "label", "fault"]
+
+
+def split(cells: list[tuple[str, str]], rolled: random.Random) -> Row:
+    """Return a row of clusters and their roles, in spans that are not always as long as they could be."""
+    spans: list[tuple[str, str]] = []
+    for cluster, role in cells:
+        if spans and spans[-1][1] == role and rolled.random() < 0.8:
+            spans[-1] = (spans[-1][0] + cluster, role)
+        else:
+            spans.append((cluster, role))
+    return tuple(spans)
+
+
+@settings(max_examples=100)
+@given(st.integers(0, 1 << 30))
+def test_rows_whose_columns_change_one_by_one_are_what_is_drawn_at_once(seed: int) -> None:
+    rolled = random.Random(seed)
+    columns, height = rolled.randint(4, 40), rolled.randint(1, 4)
+    clusters = CLUSTERS if rolled.random() < 0.6 else CLUSTERS[:12]
+    cells = [[(rolled.choice(clusters), rolled.choice(NAMES)) for _ in range(columns)] for _ in range(height)]
+    painter = FullScreenPainter(dict(COLOURED), KeptLines())
+    screen = pyte.Screen(columns, height)
+    stream = pyte.Stream(screen)
+    stream.feed(painter.start(columns))
+    for _ in range(12):
+        for row in cells:
+            for _ in range(rolled.choice([0, 1, 1, 3, columns])):
+                at = rolled.randrange(columns)
+                what = rolled.randrange(4)
+                row[at] = (row[at][0] if what == 0 else rolled.choice(clusters), row[at][1])
+                if what == 0:  # other roles in the same places, and another place for the same role
+                    row[at] = (row[at][0], rolled.choice(NAMES))
+                elif what == 1:
+                    row.insert(at, row.pop())
+        now = Frame(tuple([split(row, rolled) for row in cells]))
+        stream.feed(painter.paint(now, columns, height))
+        at_once = pyte.Screen(columns, height)
+        new = FullScreenPainter(dict(COLOURED), KeptLines())
+        pyte.Stream(at_once).feed(new.start(columns) + new.paint(now, columns, height))
+        assert looks(screen) == looks(at_once)
+
+
+@given(st.integers(0, 1 << 30))
+def test_after_what_terminals_differ_on_the_cursor_is_placed(seed: int) -> None:
+    rolled = random.Random(seed)
+    painter = FullScreenPainter(dict(COLOURED), KeptLines())
+    painter.start(20)
+    uncertain = "\U0001f321"
+    for _ in range(6):
+        text = "".join(rolled.choices(["a", "b", " ", uncertain], [4, 4, 4, 1], k=12))
+        sent = painter.paint(Frame((((text, ""),), (("end", ""),)), (1, 3)), 20, 4)
+        for part in sent.split(uncertain)[1:]:
+            assert part.startswith(("\r", "\x1b[")), sent
+            assert next(char for char in part if char == "\r" or char.isalpha()) in "\rGHK", sent
+
+
 def looks(screen: pyte.Screen) -> list[list[tuple[object, ...]]]:
     """Return all cells with their renditions."""
     return [[tuple(screen.buffer[row][column]) for column in range(screen.columns)] for row in range(screen.lines)]

@@ -36,8 +36,9 @@ from wesperon.screen.ecma48 import (
     ech,
     il,
 )
-from wesperon.screen.frame import Frame, cells, from_column, shared_columns, with_text
+from wesperon.screen.frame import DRAWN, Frame, cells, from_column, shared_columns, with_text
 from wesperon.screen.painter import Painter
+from wesperon.text.escape import is_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -69,6 +70,8 @@ STEPS, STEP = re.compile(" {5,}"), " " * 4
 MANY_BLANKS = re.compile(f"({BLANKS} *)")
 #: Columns that are written in one run, each 1, with few equal ones between them; and those.
 RUN, GAP = re.compile(b"\\x01(?:\\x00{0,4}\\x01)*"), re.compile(b"\\x00+")
+#: A text of characters each of which takes one column.
+ONE_BY_ONE = re.compile(f"[ -~{DRAWN}]*")
 #: The screen is emptied and drawn again only if the changes alone are so many times longer: it may be seen empty.
 MORE = 1.25
 #: The least rows that must have moved together, for their movement to be less than writing them.
@@ -197,16 +200,21 @@ class FullScreenPainter(Painter):
         """See ``Painter``."""
         if index == self.at_row and self._append(row):
             return
-        old = self.cells[index]
-        same = min(shared_columns(self.rows[index], row), len(old), self.columns)
-        new = [*old[:same], *cells(from_column(row, same), self.columns - same)] if same else cells(row, self.columns)
-        self.rows[index], self.cells[index] = row, new
-        if old and self._shift(index, old, new, same):
-            return
-        length = max(len(old), len(new))
-        before = old + [BLANK] * (length - len(old)) if len(old) < length else old
-        after = new + [BLANK] * (length - len(new)) if len(new) < length else new
-        changed = bytes(same) + bytes(map(ne, before[same:], after[same:]))
+        changed = self._replace_texts(index, row)
+        if changed is not None:
+            after = new = self.cells[index]
+        else:
+            old = self.cells[index]
+            same = min(shared_columns(self.rows[index], row), len(old), self.columns)
+            rest_of_row = cells(from_column(row, same), self.columns - same)
+            new = [*old[:same], *rest_of_row] if same else rest_of_row
+            self.rows[index], self.cells[index] = row, new
+            if old and self._shift(index, old, new, same):
+                return
+            length = max(len(old), len(new))
+            before = old + [BLANK] * (length - len(old)) if len(old) < length else old
+            after = new + [BLANK] * (length - len(new)) if len(new) < length else new
+            changed = bytes(same) + bytes(map(ne, before[same:], after[same:]))
         first = changed.find(1)
         if first < 0:
             return
@@ -232,6 +240,29 @@ class FullScreenPainter(Painter):
                 self.out[since:] = sent
                 self._go_to(now)
 
+    def _replace_texts(self, index: int, row: Row) -> bytes | None:
+        """Put texts in the place of others of the same length, and return the columns that differ, each 1 or 0.
+
+        None if more than that has changed, or a character does not take one column: nothing is done then.
+        """
+        shown, before, after = self.cells[index], self.rows[index], row
+        whole, column = len(shown), 0
+        if not (_is_one_by_one(before, whole) and _is_one_by_one(row, whole)):
+            return None
+        if not _are_alike(before, after):
+            before, after = _joined(before), _joined(row)
+            if not _are_alike(before, after):
+                return None
+        changed = bytearray(whole)
+        for (old, _), (text, role) in zip(before, after, strict=True):
+            end = column + len(text)
+            if old is not text and old != text:
+                changed[column:end] = map(ne, old, text)
+                shown[column:end] = [(char, role) for char in text]
+            column = end
+        self.rows[index] = row
+        return bytes(changed)
+
     def _change(self, index: int, after: list[Cell], changed: bytes, length: int) -> None:
         """Write the columns of a row that are ``changed``, each 1 or 0; after so many columns it is empty."""
         end = next((at + 1 for at in range(len(after) - 1, -1, -1) if after[at] != BLANK), 0)
@@ -240,9 +271,12 @@ class FullScreenPainter(Painter):
         if erases:
             changed = changed[:end]
         stop = -1
-        for start, stop in _runs(after, changed):
+        for start, stop, text in _runs(after, changed):
             self._move(index, start)
-            self._write(after[start:stop], start)
+            if text:
+                self._put_ascii(text, after[start][1], start)
+            else:
+                self._write(after[start:stop], start)
         # A cluster on whose width terminals disagree may have put something behind the end.
         if erases or (self.at_column is None and stop == length < self.columns):
             at = self.at_column if index == self.at_row else None
@@ -262,13 +296,14 @@ class FullScreenPainter(Painter):
                 column += len(cells)
         elif len(text) != len(run) or not text.isascii():
             super()._write(run, column)
-        elif BLANKS in text and roles == {""}:
-            self._write_sparsely(text, column)
         else:
-            self._put(text, run[0][1], column)
+            self._put_ascii(text, run[0][1], column)
 
-    def _write_sparsely(self, text: str, column: int) -> None:
-        """Write an ASCII text without a role; many blanks in it are erased."""
+    def _put_ascii(self, text: str, role: str, column: int) -> None:
+        """Write an ASCII text in one role; many blanks in it are erased if that is none."""
+        if role or BLANKS not in text:
+            self._put(text, role, column)
+            return
         for part in MANY_BLANKS.split(text):
             if part.startswith(BLANKS):
                 self._move(self.at_row, column)
@@ -439,24 +474,51 @@ def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     return (first, last, by) if by and gained >= right + LEAST_MOVED else (0, 0, 0)
 
 
+def _is_one_by_one(row: Row, columns: int) -> bool:
+    """Return True if a row has so many columns, and each of its characters certainly takes one."""
+    text = "".join([text for text, _ in row])
+    return len(text) == columns and (is_plain(text) or ONE_BY_ONE.fullmatch(text) is not None)
+
+
+def _are_alike(one: Row, other: Row) -> bool:
+    """Return True if two rows have the same roles in the same places."""
+    return [(len(text), role) for text, role in one] == [(len(text), role) for text, role in other]
+
+
+def _joined(row: Row) -> Row:
+    """Return the same row with as few spans as it needs."""
+    return tuple([("".join([text for text, _ in spans]), role) for role, spans in groupby(row, itemgetter(1))])
+
+
 def _filled(row: list[Cell]) -> bytes:
     """Return 1 for each column that shows something, and 0 for each other one."""
     return bytes(map(BLANK.__ne__, row))
 
 
-def _runs(after: list[Cell], changed: bytes) -> Iterator[tuple[int, int]]:
-    """Yield the first column, and the one after the last, of each run of columns to be written.
+def _runs(after: list[Cell], changed: bytes) -> Iterator[tuple[int, int, str]]:
+    """Yield the first column, and the one after the last, of each run of columns to be written, and its text.
 
-    Few equal columns between two differences are written again, where that is shorter than to step over them.
+    The text is empty if it is not ASCII in one role. Few equal columns between two differences are written again, where
+    that is shorter than to step over them, as it is in such a text.
     """
     for found in RUN.finditer(changed):
         first, end = found.span()
-        if 0 in found[0]:
+        text = _ascii(after[first:end])
+        if not text and 0 in found[0]:
             for gap in GAP.finditer(changed, first, end):
                 if not _is_cheap(after, *gap.span()):
-                    yield first, _end(after, gap.start())
+                    stop = _end(after, gap.start())
+                    yield first, stop, _ascii(after[first:stop])
                     first = gap.end()
-        yield first, _end(after, end)
+            text = _ascii(after[first:end])
+        yield first, _end(after, end), text
+
+
+def _ascii(run: list[Cell]) -> str:
+    """Return the text of a run if it is ASCII in one role; else nothing."""
+    role = run[0][1]
+    text = "".join([cluster for cluster, other in run if other == role])
+    return text if len(text) == len(run) and text.isascii() else ""
 
 
 def _end(after: list[Cell], stop: int) -> int:
