@@ -149,6 +149,8 @@ class Process(Context):
         self.parts = {}
         self._catalogue = []
         self.turn = None
+        #: The screens that run on the terminal of the process, the newest last (``screens.running.Running``).
+        self.stages: list[Any] = []
 
     is_process = True
 
@@ -167,6 +169,8 @@ class Process(Context):
             from wesperon.system import disk
 
             return disk
+        if name == "driver":
+            return next((stage.driver for stage in reversed(self.stages) if stage.lends), None)
         return "" if name == "language" else None
 
     @property

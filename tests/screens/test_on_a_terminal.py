@@ -320,12 +320,14 @@ def test_no_control_character_of_the_program_s_texts_reaches_the_terminal(term: 
         assert b"\x9bc" not in terminal.received.replace("\u06db".encode(), b"")
 
 
-def test_a_thread_that_asks_waits_until_the_screen_has_ended() -> None:
+def test_a_screen_of_another_thread_waits_until_this_one_has_ended() -> None:
     program = (
         DESK
         + """
 def later():
-    print("answer", ask("How many?", int))
+    many = Field(slot(int, "How many?"))
+    other = Screen(Down(many, Button("Take", lambda: other.close(many.value), default=True)))
+    print("answer", other.run())
 
 thread = threading.Thread(target=later)
 screen.call_later(0.1, lambda: (thread.start(), said.show("begun")) and None)

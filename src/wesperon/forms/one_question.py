@@ -12,7 +12,7 @@ from wesperon.argv import NEVER, mode_of, read_words
 from wesperon.context import current
 from wesperon.forms.filling import FillOptions, steps
 from wesperon.output.uncaught import tell_uncaught
-from wesperon.terminal.interaction import play, play_async
+from wesperon.terminal.interaction import in_thread, play, play_async, stage_elsewhere
 from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import Record, slots_of
@@ -78,6 +78,10 @@ def ask(
     asking = _Asking(question, kind, unattended, timeout, settings)
     if asking.known is not MISSING:
         return asking.known
+    stage = stage_elsewhere()
+    if stage is not None:
+        given = {"unattended": unattended, "timeout": timeout, **settings}
+        return stage.ask_for(ask, ask_async, question, kind, left=asking.left, **given)
     try:
         return asking.keep(play(asking.steps())[ANSWER])
     except (Problems, KeyboardInterrupt) as error:
@@ -100,6 +104,8 @@ async def ask_async(
     asking = _Asking(question, kind, unattended, timeout, settings, is_async=True)
     if asking.known is not MISSING:
         return asking.known
+    if stage_elsewhere() is not None:
+        return await in_thread(lambda: ask(question, kind, unattended=unattended, timeout=timeout, **settings))
     try:
         return asking.keep((await play_async(asking.steps()))[ANSWER])
     except (Problems, KeyboardInterrupt) as error:
@@ -236,9 +242,15 @@ class _Asking:
         tell_uncaught(error)
         raise error from None
 
+    @property
+    def left(self) -> Problems:
+        """What is raised if the question is left."""
+        return Problems([self._missing()])
+
     def _named(self, problem: Problem) -> Problem:
-        if not problem.missing:
-            return problem
-        timed_out, wanted = problem.timed_out, slots_of(self.form)[ANSWER].kind.wants
+        return self._missing(timed_out=problem.timed_out) if problem.missing else problem
+
+    def _missing(self, *, timed_out: bool = False) -> Problem:
+        wanted = slots_of(self.form)[ANSWER].kind.wants
         reason = f"{self.question}: " + tell("is missing: must be {wanted}", wanted=wanted)
         return Problem(reason, None, None, missing=True, timed_out=timed_out)

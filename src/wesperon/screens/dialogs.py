@@ -14,7 +14,7 @@ from wesperon.context import current
 from wesperon.forms.one_question import ask, ask_async
 from wesperon.frozen import later
 from wesperon.screens.running import Dialog
-from wesperon.terminal.interaction import Asked, play, play_async
+from wesperon.terminal.interaction import Asked, in_thread, play, play_async, stage_elsewhere
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
@@ -61,6 +61,9 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
     """
     labels = [*buttons] or [tell("OK")]
     screen = running_screen()
+    if screen is None and (stage := stage_elsewhere()) is not None:
+        pressed = stage.ask_for(show_message, show_message_async, text, title=title, buttons=labels)
+        return labels[-1] if pressed is None else str(pressed)
     if screen is None:
         current().print("\n".join([visible(line) for line in str(text).split("\n")]))
         return labels[0]
@@ -81,7 +84,8 @@ async def show_message_async(text: str, *, title: str = "", buttons: Sequence[st
     """
     screen = running_screen()
     if screen is None:
-        return show_message(text, title=title, buttons=buttons)
+        show = functools.partial(show_message, text, title=title, buttons=buttons)
+        return show() if stage_elsewhere() is None else await in_thread(show)
     labels = [*buttons] or [tell("OK")]
     steps = closed(screen, functools.partial(open_message, screen, text, title, labels))
     found: str | None = await play_async(steps)
@@ -118,6 +122,8 @@ def choose(question: str, choices: Any, *, several: bool = False, title: str = "
 
     """
     screen = running_screen()
+    if screen is None and (stage := stage_elsewhere()) is not None:
+        return stage.ask_for(choose, choose_async, question, choices, several=several, title=title)
     if screen is None:
         return ask(question, any_of(choices) if several else one_of(choices))
     return play(closed(screen, functools.partial(_open_choice, screen, question, choices, several, title)))
@@ -137,6 +143,8 @@ async def choose_async(question: str, choices: Any, *, several: bool = False, ti
 
     """
     screen = running_screen()
+    if screen is None and stage_elsewhere() is not None:
+        return await in_thread(functools.partial(choose, question, choices, several=several, title=title))
     if screen is None:
         return await ask_async(question, any_of(choices) if several else one_of(choices))
     return await play_async(closed(screen, functools.partial(_open_choice, screen, question, choices, several, title)))
@@ -144,6 +152,8 @@ async def choose_async(question: str, choices: Any, *, several: bool = False, ti
 
 def _open_choice(screen: Running, question: str, choices: Any, several: bool, title: str) -> Level:
     listing = Listing(choices, several=several)
+    if listing.choices is not None and not listing.choices.is_growing:
+        listing = Listing(choices, several=several, most=len(listing.choices) + 1)  # and what is typed
     if not several:
         listing.action_function = screen.close_top
     buttons = Across(
@@ -171,7 +181,9 @@ def choose_file(
     _check_folder(folder)
     screen = running_screen()
     found: Path | None
-    if screen is None:
+    if screen is None and (stage := stage_elsewhere()) is not None:
+        found = stage.ask_for(choose_file, choose_file_async, question, start=start, folder=folder, title=title)
+    elif screen is None:
         found = ask(question or (tell("Folder") if folder else tell("File")), Path)
     else:
         found = play(closed(screen, FolderDialog(screen, start, question, title, is_folder=folder).open))
@@ -197,7 +209,9 @@ async def choose_file_async(
     _check_folder(folder)
     screen = running_screen()
     found: Path | None
-    if screen is None:
+    if screen is None and stage_elsewhere() is not None:
+        found = await in_thread(functools.partial(choose_file, question, start=start, folder=folder, title=title))
+    elif screen is None:
         found = await ask_async(question or (tell("Folder") if folder else tell("File")), Path)
     else:
         found = await play_async(closed(screen, FolderDialog(screen, start, question, title, is_folder=folder).open))

@@ -13,17 +13,16 @@ from wesperon.editing.keys.events import Key, Mouse, Paste
 from wesperon.forms.questions import QUESTIONS, Ask, name_of
 from wesperon.frozen import later
 from wesperon.output.card import shown
-from wesperon.screen.frame import Frame, fitted, row_text
-from wesperon.screen.layout import BETWEEN
+from wesperon.screen.frame import Frame, fitted
+from wesperon.screen.layout import BETWEEN, MOST_SAID
 from wesperon.screen.width import cut, width
+from wesperon.screens.labelled import Labelled, beside
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import hint
 from wesperon.values.slots import Slot
 from wesperon.widgets.line import Line
-from wesperon.widgets.parts.around import Around
-from wesperon.widgets.parts.boxes import Boxes
 from wesperon.widgets.widget import Answered, Ended, Interrupted, SizeHint
 
 TYPE_CHECKING = False
@@ -68,7 +67,7 @@ class _Answers:
         raise AttributeError(f"{name} has no value yet")
 
 
-class Field(Around):
+class Field(Labelled):
     """A slot on a screen: its label, and the value, which is typed, chosen or changed by keys.
 
     ``slot`` is a slot of a form (``Plan.frames``) or one of its own (``slot(int, "How many frames?")``). ``label``
@@ -105,8 +104,6 @@ class Field(Around):
         self._day: Any = None
         self._said = ""
         self._foot = ("", "")
-        #: The gutter, for the parts that there were when it was found.
-        self._found_gutter: tuple[object, int, int] = (self, 0, 0)
         #: Whether the user has changed it.
         self.is_touched = False
         self._first = value if value is not MISSING else self._fallback()
@@ -143,6 +140,11 @@ class Field(Around):
         if self._problem is None and self._value is MISSING:
             return Complaint(tell("a value is required: enter {wanted}{such}", wanted=self.slot.kind.wants, such=""))
         return self._problem
+
+    @property
+    def shown_problem(self) -> Complaint | None:
+        """What is wrong, if it is shown now."""
+        return self.problem if self.shows_problem else None
 
     def receive(self, value: Any = MISSING, *more: Any) -> None:
         """Show a value; raises Complaint for one that the slot does not take."""
@@ -489,49 +491,27 @@ class Field(Around):
 
     # View ------------------------------------------------------------------------------------------------------------
 
-    @property
-    def gutter(self) -> int:
-        """The width of the gutter that the labels of the fields around it share."""
-        group = self.parent
-        beside = group.parts if isinstance(group, Boxes) and group.down else [self]
-        if self._found_gutter[0] is not group or self._found_gutter[1] != len(beside):
-            self._found_gutter = group, len(beside), max(width(one.label) for one in beside if isinstance(one, Field))
-        return self._found_gutter[2]
-
-    def _left(self, columns: int) -> int:
-        """Return the column of the value; 0 if the label is above it."""
-        left = self.gutter + BETWEEN
-        return left if left <= columns // 2 else 0
-
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
-        stacked = self._left(columns) == 0 and bool(self.label)
+        stacked = self.left(columns) == 0 and bool(self.label)
         own = MOST_OWN if self.kind_name in OF_ROWS else 1
-        rows = own + stacked + self.shows_problem
+        rows = own + stacked + len(self.rows_of_reason(self.shown_problem, columns, MOST_SAID))
         return SizeHint(min(self.gutter + 12, 20), 1 + stacked, self.gutter + BETWEEN + 24, rows)
 
     def view(self, columns: int, rows: int) -> Frame:
         """See ``Widget``."""
-        left = self._left(columns)
-        stacked = not left and bool(self.label) and rows > 1
-        room = max(columns - left, 1)
-        top: list[Row] = [self._label(columns)] if stacked else []
-        problem = self.problem if self.shows_problem else None
-        own = max(rows - len(top) - (problem is not None and rows - len(top) > 1), 1)
-        frame = self._value_frame(room, own)
-        body: list[Row] = []
-        for at, row in enumerate(frame.rows[:own] or [()]):
-            before: Row = () if not left else self._gutter(left) if at == 0 else ((" " * left, ""),)
-            body.append((*before, *row))
-        if problem is not None and rows > len(top) + len(body):
-            body.append(((" " * left, ""), (cut(problem.reason, room), "reason")))
-        elif problem is not None and frame.rows:
-            used = left + width(row_text(frame.rows[0]))
-            if columns - used > 6:
-                body[0] = (*body[0], ("  ", ""), (cut(problem.reason, columns - used - 2), "reason"))
+        left = self.left(columns)
+        top: list[Row] = [self.label_row(columns)] if not left and self.label and rows > 1 else []
+        problem = self.shown_problem
+        reason = self.rows_of_reason(problem, columns, rows - len(top) - 1)
+        own = max(rows - len(top) - len(reason), 1)
+        frame = self._value_frame(max(columns - left, 1), own)
+        body = self.in_gutter(frame.rows[:own] or [()], columns)
+        if problem is not None and not reason:
+            body[0] = beside(body[0], problem, columns)
         cursor = frame.cursor or (0, 0)
         place = (min(cursor[0], own - 1) + len(top), cursor[1] + left)
-        return Frame((*top, *body), place, frame.shape, clicks=frame.clicks.moved(len(top), left))
+        return Frame((*top, *body, *reason), place, frame.shape, clicks=frame.clicks.moved(len(top), left))
 
     def _value_frame(self, columns: int, rows: int) -> Frame:
         if self.kind_name in CLOSED:
@@ -562,7 +542,7 @@ class Field(Around):
 
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
         """See ``Part``: a list that is open, and what has no room in the field's own rows."""
-        left = self._left(columns)
+        left = self.left(columns)
         room = max(columns - left, 1)
         if self.has_month and self.is_open:
             frame = month.frame_of(self._day)
@@ -587,23 +567,6 @@ class Field(Around):
         clicks = frame.clicks.moved(0 if is_list else -1, left + 1)
         cursor = frame.cursor if is_list else None
         return Frame(made, cursor and (cursor[0], cursor[1] + left + 1), clicks=clicks), columns
-
-    def _label(self, columns: int) -> Row:
-        return self._marked(cut(self.label, columns))
-
-    def _gutter(self, left: int) -> Row:
-        label = cut(self.label, left - BETWEEN)
-        return ((" " * (left - BETWEEN - width(label)), ""), *self._marked(label), (" " * BETWEEN, ""))
-
-    def _marked(self, label: str) -> Row:
-        """Return the label, with the letter underlined that goes to it."""
-        role = "current" if self.has_focus else "label"
-        letter = self.host.letter_of(self) if self.host is not None else ""
-        at = label.lower().find(letter) if letter else -1
-        if at < 0:
-            return ((label, role),)
-        marked = "current-match" if self.has_focus else "letter"
-        return tuple([one for one in ((label[:at], role), (label[at], marked), (label[at + 1 :], role)) if one[0]])
 
     def drawn(self) -> None:
         """See ``Widget``."""

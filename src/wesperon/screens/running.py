@@ -11,6 +11,7 @@ import _thread
 import time
 from collections import deque
 from contextlib import contextmanager
+from functools import partial
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed
@@ -37,7 +38,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.events import Event
-    from wesperon.screens import faults
+    from wesperon.screens import faults, from_threads
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.parts.levels import Level
@@ -47,6 +48,7 @@ if TYPE_CHECKING:
 else:
     asyncio = later("asyncio")
     faults = later("wesperon.screens.faults")
+    from_threads = later("wesperon.screens.from_threads")
 
 #: The least seconds between two frames that nobody has pressed a key for.
 FRAME = 1 / 30
@@ -97,6 +99,8 @@ class Running(ScreenWidget):
         self.is_async = False
         #: Coroutines of the program that run beside it.
         self.tasks: set[Any] = set()
+        #: Questions of other threads that are not answered yet.
+        self.questions: set[Any] = set()
         super().__init__(content, **settings)
 
     # Host ------------------------------------------------------------------------------------------------------------
@@ -105,6 +109,22 @@ class Running(ScreenWidget):
     def is_here(self) -> bool:
         """Whether this is the thread of the screen."""
         return _thread.get_ident() == self.thread
+
+    @property
+    def lends(self) -> bool:
+        """Whether what is asked here, though no function of the screen asks it, is asked in a dialog: by a task."""
+        return self.is_async and self.is_here
+
+    def ask_for(
+        self,
+        ask: Callable[..., Any],
+        ask_async: Callable[..., Any],
+        *given: Any,
+        left: Exception | None = None,
+        **named: Any,
+    ) -> Any:
+        """Call one of these in the thread of the screen, for another one, which waits; see ``from_threads.asked``."""
+        return from_threads.asked(self, partial(ask, *given, **named), partial(ask_async, *given, **named), left)
 
     def deliver(self, part: Part, given: tuple[Any, ...]) -> None:
         """See ``Host``."""
@@ -124,8 +144,23 @@ class Running(ScreenWidget):
         """See ``Host``."""
         if self.is_here:
             self._relayout(part)
-        if not (self.is_here and self._handles):  # else it is drawn again anyway
+        self._note_change()
+
+    def _note_change(self) -> None:
+        """Have the screen drawn again, unless an event is being handled, after which it is drawn anyway."""
+        if not (self.is_here and self._handles):
             self.nudge()
+
+    def open(self, content: Part, title: str = "") -> Level:
+        """See ``ScreenWidget``; also from a task."""
+        level = super().open(content, title)
+        self._note_change()
+        return level
+
+    def close_level(self, level: Level, result: Any = None) -> None:
+        """See ``ScreenWidget``; also from a task."""
+        super().close_level(level, result)
+        self._note_change()
 
     def letter_of(self, part: Part) -> str:
         """See ``Host``."""
@@ -188,13 +223,23 @@ class Running(ScreenWidget):
         if not self._is_due:
             return
         self._is_due = False
-        latest, self._latest = self._latest, {}
-        # No more than is there by now: others may go on.
-        for part, given in [*latest.items(), *(self._given.popleft() for _ in range(len(self._given)))]:
+        self._receive_shown()
+        for _ in range(len(self._calls)):
+            if self._calls:
+                self.call(self._calls.popleft())
+
+    def _receive_shown(self) -> None:
+        """Take what other threads want shown."""
+        # No more than is there by now: others may go on. What is called may open a dialog, which takes the rest.
+        for _ in range(len(self._latest) + len(self._given)):
+            if self._latest:
+                part, given = self._latest.popitem()
+            elif self._given:
+                part, given = self._given.popleft()
+            else:
+                break
             self.call(part.receive, *given)
             self._relayout(part)
-        for _ in range(len(self._calls)):
-            self.call(self._calls.popleft())
 
     def _run_timers(self) -> None:
         now = self.driver.clock.monotonic()
@@ -258,6 +303,7 @@ class Running(ScreenWidget):
     def end_with(self, outcome: Outcome) -> None:
         """End the screen."""
         self.outcome = outcome
+        self._note_change()
 
     def hear(self, said: list[str]) -> None:
         """Show what was printed in the first part for messages, if there is one; from the thread that draws."""
@@ -283,6 +329,9 @@ class Running(ScreenWidget):
     def until(self, level: Level) -> Any:
         """Handle events until a dialog is closed; its result. Raises KeyboardInterrupt for Ctrl-C."""
         self.driver.run(Until(self, level), self.options)
+        if not self._handles:  # a task has asked, and the loop around it knows nothing of what has come meanwhile
+            self._is_due = True
+            self.driver.wake()
         if isinstance(self.outcome, Interrupted):
             raise KeyboardInterrupt
         return level.result
@@ -297,8 +346,11 @@ class Running(ScreenWidget):
         """Let everything go: the screen has ended."""
         for level in self.levels:
             level.content.attach(None)
+        self._receive_shown()  # what came last is drawn no more, and is the value of its part
         for task in [*self.tasks]:
             task.cancel()
+        for question in [*self.questions]:
+            question.close(None, question.error)
 
     @contextmanager
     def set_aside(self) -> Iterator[None]:
@@ -363,7 +415,7 @@ class Running(ScreenWidget):
 
     def finish(self, result: Any) -> None:
         """End the screen with a result."""
-        self.outcome = Answered(result)
+        self.end_with(Answered(result))
 
 
 class Dialog(Widget):

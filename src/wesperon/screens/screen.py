@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from contextlib import contextmanager
 
-from wesperon.context import current
+from wesperon.context import PROCESS, current
 from wesperon.frozen import later
 from wesperon.output.uncaught import tell_uncaught
 from wesperon.screens.running import Dialog, Running, Timer
@@ -179,9 +179,12 @@ class Screen:
             running.timers.append(timer)
         self._timers = []
         self.running, driver.stage = running, running
+        if driver.is_own:  # tasks and threads that the program has begun ask on it too
+            PROCESS.stages.append(running)
         try:
             outcome = yield Asked(driver, running, options)
         finally:
+            PROCESS.stages = [stage for stage in PROCESS.stages if stage is not running]
             self.running = driver.stage = None
             running.let_go()
         if running.failure is not None:

@@ -48,10 +48,12 @@ class AsyncioDriver(TtyDriver):
     async def events(self) -> list[Any]:
         """Return the events that come next, as ``wait`` gives them."""
         while True:
-            events = self.ready()
-            if events:
+            if self.is_ready:
                 await asyncio.sleep(0)  # work that goes on for long brings one event after the other
-                return events
+                events = self.ready()  # only now: what has been taken is in nobody's hands until it is handled
+                if events:
+                    return events
+                continue
             try:
                 is_ready = await self._ready(self.waits)
                 has_keys, is_woken = self.port.wait(0) if is_ready else (False, False)

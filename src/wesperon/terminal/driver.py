@@ -129,7 +129,7 @@ class Loop:
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
-        is_nested, shares = driver.depth > 0, widget.shares_screen
+        is_nested, shares, woken_before = driver.depth > 0, widget.shares_screen, driver.woken
         if not shares:
             screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
@@ -183,7 +183,7 @@ class Loop:
                 if not shares:
                     self._finish()
         finally:
-            driver.woken = None
+            driver.woken = woken_before  # a task may have opened this one while the other waits
             driver.finish_widget()
             driver.end_feeding()
             if not shares:

@@ -6,6 +6,7 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 
 from __future__ import annotations
 
+from wesperon.context import PROCESS, current
 from wesperon.frozen import Frozen
 from wesperon.system.interrupts import interruptible, waiting
 
@@ -59,6 +60,20 @@ def play(steps: Interaction[R]) -> R:
     except StopIteration as end:
         result: R = end.value
         return result
+
+
+def stage_elsewhere() -> Any:
+    """Return the screen of another thread that has the terminal on which this one would ask; None if there is none."""
+    driver = current().driver
+    stages = PROCESS.stages[-1:] if driver is None else [getattr(driver, "stage", None)]
+    return next((stage for stage in stages if stage is not None and not stage.is_here), None)
+
+
+async def in_thread(function: Callable[[], R]) -> R:
+    """Return what a function gives that waits for another thread, inside an event loop, whose tasks go on."""
+    import asyncio
+
+    return await asyncio.to_thread(function)
 
 
 async def play_async(steps: Interaction[R]) -> R:

@@ -112,6 +112,11 @@ class TtyEvents(Driver):
                 if events:
                     return events
 
+    @property
+    def is_ready(self) -> bool:
+        """Whether events are there without the terminal."""
+        return bool(self._has_signals or self.port.is_resized or self.inbox or self.is_gone or self.is_left)
+
     def ready(self) -> list[Any]:
         """Return the events that are there without the terminal."""
         events: list[Any] = []

@@ -132,6 +132,14 @@ class Boxes(Part):
             max(hint.rows + title for hint, title in zip(hints, titles, strict=True)),
         )
 
+    def useful_rows(self, columns: int) -> int | None:
+        """See ``Part``."""
+        if not self.down or self.wished[0] is not None or self.wished[3] is not None:
+            return super().useful_rows(columns)
+        rows = [part.useful_rows(columns) for part in self.shown_parts]
+        known = [count for count in rows if count is not None]
+        return sum(known) + self.gap * (len(rows) - 1) if len(known) == len(rows) else None
+
     @property
     def fills_across(self) -> bool:  # type: ignore[override]
         """Whether one of the parts takes more columns than its content needs."""

@@ -99,8 +99,8 @@ def with_dialog(frame: Frame, level: Level, columns: int, rows: int) -> Frame:
     wide = max(min(max(natural, width(level.title) + 2, hint.least_columns), most_columns), 1)
     hint = level.content.size(wide)
     most_rows = max(rows - 1 - FRAME_ROWS, 1)
-    wished = most_rows if level.content.fills_down else hint.rows
-    high = max(min(max(wished, hint.least_rows), most_rows), 1)
+    useful = level.content.useful_rows(wide)
+    high = max(min(most_rows if useful is None else max(useful, hint.least_rows), most_rows), 1)
     body = level.arrangement.view(wide, high)
     outer = wide + 2 * edge + 1
     top, left = max((rows - 1 - high - FRAME_ROWS) // 2, 0), max((columns - outer) // 2, 0)

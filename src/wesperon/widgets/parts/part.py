@@ -267,6 +267,13 @@ class Part(Widget):
             return Wants(None, 1 if weight is None else weight, least, most, hide_below)
         return Wants(max(natural, least), 1, least, most, hide_below)
 
+    def useful_rows(self, columns: int) -> int | None:
+        """Return how many rows it can fill in a box so wide, its title included; None if there is no end to that."""
+        size, weight, _, most, _ = self.wished
+        if size is not None or most is not None:
+            return size if size is not None else most
+        return None if self.fills_down or weight else self.size(columns).rows + self.title_rows
+
     def framed(self, columns: int, rows: int) -> Frame:
         """Return the part in its box, its title in the first row, exactly as many rows as the box has."""
         above = self.title_rows if rows > 1 else 0

@@ -1,0 +1,235 @@
+"""What others do with a screen: tasks that the program has begun itself, and threads. It shows, and it asks for them.
+
+Modules: ``screens.from_threads``, ``screens.running``, ``terminal.asyncio_driver``.
+"""
+
+from __future__ import annotations
+
+import textwrap
+
+import pytest
+
+from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal
+from tests.screens.test_on_a_terminal import press, script
+
+IN_A_TASK = """
+import asyncio
+from wesperon import *
+
+said, field = Label("here"), Field(slot(int, "Frames", low=1))
+tabs = Tabs(Label("first", title="One"), Label("second", title="Two"))
+screen = Screen(Down(said, field, tabs, Button("Go", lambda: None)))
+
+class Plan(Form):
+    note = slot(str, "Note")
+
+async def inside():
+    inner = Screen(Down(Label("inner"), Button("Well", lambda: inner.close("well"), default=True)))
+    said.show(await inner.run_async())
+
+async def later():
+    await asyncio.sleep(0.3)
+{act}
+
+async def main():
+    task = asyncio.create_task(later())
+    print("ended with", await screen.run_async())
+    task.cancel()
+
+asyncio.run(main())
+"""
+
+
+@pytest.mark.parametrize(
+    ("act", "opened", "keys", "seen"),
+    [
+        ("said.show('shown')", "", "", "shown"),
+        ("field.show(1234)", "", "", "1234"),
+        ("field.check()", "", "", "required"),
+        ("tabs.show('Two')", "", "", "second"),
+        ("screen.call_later(0.1, lambda: said.show('timed'))", "", "", "timed"),
+        ("screen.close('well')", "", "", "ended with well"),
+        ("said.show(await show_message_async('Hello', buttons=['Well']))", "Hello", ENTER, "Well"),
+        ("said.show(await choose_async('Which?', ['dry', 'well']))", "Which?", "we" + ENTER, "well"),
+        ("said.show(await ask_async('Note?'))", "Note?", "well" + ENTER, "well"),
+        ("said.show(str(await confirm_async('Sure?')))", "Sure?", "y" + ENTER, "True"),
+        ("said.show(await show_work_async('Counting', lambda work: 'well'))", "", "", "well"),
+        ("said.show((await Plan.fill_async([], layout='screen')).note)", "Note", "well" + ENTER, "well"),
+        ("await inside()", "inner", ENTER, "well"),
+        ("said.show(ask('Note?'))", "Note?", "well" + ENTER, "well"),
+        ("said.show(show_message('Hello', buttons=['Well']))", "Hello", ENTER, "Well"),
+        (
+            "asyncio.get_running_loop().call_later(0.2, screen.close_dialog)\nawait show_message_async('Hello')\n"
+            "said.show('closed')",
+            "", "", "closed",
+        ),
+        (
+            "first, other = await asyncio.gather(ask_async('One?'), ask_async('Other?'))\nsaid.show(first + other)",
+            "Other?", "x" + ENTER + "y" + ENTER, "yx",
+        ),
+    ],
+)  # fmt: skip
+def test_what_a_task_of_the_program_does_is_seen_at_once(act: str, opened: str, keys: str, seen: str) -> None:
+    """Nothing else comes meanwhile: no key, and no time that the screen waits for."""
+    with script(IN_A_TASK.format(act=textwrap.indent(act, "    "))) as terminal:
+        terminal.see("here")
+        if opened:
+            terminal.see(opened)
+            assert "here" in terminal.text()  # the screen is below it
+            terminal.type(keys)
+        terminal.see(seen)
+        if "ended" not in seen:
+            terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+PRINTING = """
+import asyncio
+from wesperon import *
+
+async def report():
+    for number in range(5):
+        print(f"line {{number}}.")
+        for _ in range({turns}):
+            await asyncio.sleep(0)
+
+screen = Screen(Label("here"), menus=Program("night", members=[report]))
+asyncio.run(screen.run_async())
+"""
+
+
+@pytest.mark.parametrize("turns", range(6))
+def test_all_that_a_command_prints_is_shown_however_often_it_gives_way(turns: int) -> None:
+    with script(PRINTING.format(turns=turns)) as terminal:
+        terminal.see("here")
+        terminal.type("\x1b[21~" + ENTER + ENTER)
+        terminal.see("[ OK ]")
+        for number in range(5):
+            terminal.see(f"line {number}.")
+        terminal.type(ENTER + CTRL_D)
+        assert terminal.end() == 0
+
+
+IN_A_THREAD = """
+import asyncio, threading
+from wesperon import *
+
+said = Label("here")
+
+def work(*of_the_dialog):
+    try:
+        said.show("got " + str({call}))
+    except Problems as problems:
+        print("left:", problems)
+
+def act():
+    {begins}
+
+screen = Screen(Down(said, Button("Act", act)))
+try:
+    {run}
+finally:
+    {waits}
+"""
+BEGINS = {
+    "thread": "global thread; thread = threading.Thread(target=work); thread.start()",
+    "work": "show_work('Working', work)",
+}
+CALLS = [
+    ("ask('Note?')", "Note?", "well" + ENTER, "got well"),
+    ("ask('Note?', int, unattended=3, low=1)", "Note?", "12" + ENTER, "got 12"),
+    ("confirm('Sure?')", "Sure?", "y" + ENTER, "got True"),
+    ("choose('Which?', ['dry', 'well'])", "Which?", "we" + ENTER, "got well"),
+    ("show_message('Hello', buttons=['Well', 'Bad'])", "Hello", ENTER, "got Well"),
+    ("asyncio.run(ask_async('Note?'))", "Note?", "well" + ENTER, "got well"),
+    ("asyncio.run(confirm_async('Sure?'))", "Sure?", "n" + ENTER, "got False"),
+    ("asyncio.run(choose_async('Which?', ['dry', 'well']))", "Which?", "we" + ENTER, "got well"),
+    ("asyncio.run(show_message_async('Hello', buttons=['Well']))", "Hello", ENTER, "got Well"),
+]
+RUNS = ["screen.run()", "asyncio.run(screen.run_async())"]
+
+
+def in_a_thread(call: str, run: str, begins: str = "thread", waits: str = "pass") -> Terminal:
+    """Return a terminal with a screen, of which a thread asks something."""
+    return script(IN_A_THREAD.format(call=call, run=run, begins=BEGINS[begins], waits=waits))
+
+
+@pytest.mark.parametrize("run", RUNS)
+@pytest.mark.parametrize(("call", "opened", "keys", "seen"), CALLS)
+def test_what_a_thread_asks_is_a_dialog(call: str, opened: str, keys: str, seen: str, run: str) -> None:
+    with in_a_thread(call, run) as terminal:
+        press(terminal, "Act")
+        terminal.see(opened)
+        assert "here" in terminal.text()
+        terminal.type(keys)
+        terminal.see(seen)
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+@pytest.mark.parametrize(("call", "opened", "keys", "seen"), CALLS[:5])
+def test_long_work_asks_over_its_own_dialog(call: str, opened: str, keys: str, seen: str) -> None:
+    with in_a_thread(call, RUNS[0], "work") as terminal:
+        press(terminal, "Act")
+        terminal.see(opened)
+        terminal.type(keys)
+        terminal.see(seen)
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+
+
+@pytest.mark.parametrize("run", RUNS)
+@pytest.mark.parametrize(
+    ("call", "ends"),
+    [("ask('Note?')", "left: Note?: is missing"), ("choose('Note?', ['dry'])", "got None")],
+)
+@pytest.mark.parametrize("how", ["the dialog is left", "the screen is left", "it is closed"])
+def test_a_thread_goes_on_when_nobody_answers(call: str, ends: str, run: str, how: str) -> None:
+    with in_a_thread(call, run, waits="thread.join(); print(said.value)") as terminal:
+        press(terminal, "Act")
+        terminal.see("Note?")
+        if how == "the dialog is left":
+            terminal.type("\x1b")
+            terminal.wait(lambda: "Note?" not in terminal.text())
+        elif how == "it is closed":
+            terminal.type(CTRL_C)
+        terminal.type(CTRL_D * 2)
+        terminal.end()
+        assert ends in terminal.everything()
+        assert terminal.modes() == terminal.initial
+
+
+TWO_THREADS = """
+import threading
+from wesperon import *
+
+answers = []
+ready = threading.Barrier(3)
+
+def work(question):
+    ready.wait()
+    answers.append(ask(question))
+
+threads = [threading.Thread(target=work, args=(question,)) for question in ("One?", "Other?", "Third?")]
+screen = Screen(Label("here"))
+screen.call_later(0.1, lambda: [thread.start() for thread in threads] and None)
+screen.run()
+for thread in threads:
+    thread.join()
+print("answers:", *sorted(answers))
+"""
+
+
+def test_several_threads_may_ask_at_once() -> None:
+    with script(TWO_THREADS) as terminal:
+        terminal.see("here")
+        for number in range(3):
+            terminal.wait(lambda: "?" in terminal.text() and "Enter: accept" in terminal.text(), "a question")
+            terminal.quiet()
+            terminal.type(f"answer {number}" + ENTER)
+            terminal.wait(lambda number=number: f"answer {number}" not in terminal.text(), "the next")  # type: ignore[misc]
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert "answers: answer 0 answer 1 answer 2" in terminal.everything()
