@@ -5,12 +5,14 @@ Modules: ``screens.from_threads``, ``screens.running``, ``terminal.asyncio_drive
 
 from __future__ import annotations
 
+import re
 import textwrap
 
 import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal
 from tests.screens.test_on_a_terminal import press, script
+from wesperon.screen.ecma48 import ALTERNATE_OFF
 
 IN_A_TASK = """
 import asyncio
@@ -55,6 +57,7 @@ asyncio.run(main())
         ("said.show(str(await confirm_async('Sure?')))", "Sure?", "y" + ENTER, "True"),
         ("said.show(await show_work_async('Counting', lambda work: 'well'))", "", "", "well"),
         ("said.show((await Plan.fill_async([], layout='screen')).note)", "Note", "well" + ENTER, "well"),
+        ("said.show(str(await page_async(['line one'] * 50, pick=True)))", "line one", "m\r", "line one"),
         ("await inside()", "inner", ENTER, "well"),
         ("said.show(ask('Note?'))", "Note?", "well" + ENTER, "well"),
         ("said.show(show_message('Hello', buttons=['Well']))", "Hello", ENTER, "Well"),
@@ -75,9 +78,9 @@ def test_what_a_task_of_the_program_does_is_seen_at_once(act: str, opened: str, 
         terminal.see("here")
         if opened:
             terminal.see(opened)
-            assert "here" in terminal.text()  # the screen is below it
             terminal.type(keys)
         terminal.see(seen)
+        assert ALTERNATE_OFF.encode() not in terminal.received.partition(b"ended")[0] or "ended" in seen
         if "ended" not in seen:
             terminal.type(CTRL_D)
         assert terminal.end() == 0
@@ -199,6 +202,57 @@ def test_a_thread_goes_on_when_nobody_answers(call: str, ends: str, run: str, ho
         terminal.end()
         assert ends in terminal.everything()
         assert terminal.modes() == terminal.initial
+
+
+PRINTING_ON = """
+import sys, threading, time
+from wesperon import *
+
+ends = threading.Event()
+
+def work():
+    number = 0
+    while not ends.is_set():
+        print(f"line {{number}}.")
+        number += 1
+        time.sleep(0.0002)
+    print(f"{{number}} lines")
+
+thread = threading.Thread(target=work)
+def act():
+    {act}
+def begin():
+    thread.start()
+    said.show("begun")
+said = Label("here")
+screen = Screen(Down(said, Button("Act", act)))
+screen.call_later(0, begin)
+try:
+    screen.run()
+except BaseException as error:
+    print("raised", type(error).__name__)
+time.sleep(0.05)
+ends.set()
+thread.join()
+"""
+
+
+@pytest.mark.parametrize("seed", range(3))
+@pytest.mark.parametrize(
+    ("act", "keys"),
+    [("screen.close()", ""), ("raise KeyboardInterrupt", ""), ("raise SystemExit(0)", ""), ("ask('Note?')", CTRL_C)],
+)
+def test_what_a_thread_prints_while_a_screen_ends_is_not_lost_with_it(act: str, keys: str, seed: int) -> None:
+    with script(PRINTING_ON.format(act=act)) as terminal:
+        terminal.see("begun")
+        press(terminal, "Act")
+        if keys:
+            terminal.see("Note?")
+            terminal.type(keys)
+        terminal.end()
+        after = terminal.received.rpartition(ALTERNATE_OFF.encode())[2].decode()
+        count = int(re.findall(r"(\d+) lines", after)[0])
+        assert sorted(map(int, re.findall(r"line (\d+)\.", after))) == [*range(count)]
 
 
 TWO_THREADS = """

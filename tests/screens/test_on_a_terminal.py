@@ -407,6 +407,7 @@ def test_what_a_command_of_a_menu_prints_is_shown_where_no_part_shows_messages()
 
 #: What an action may ask by: the call, what is seen then, and the keys that answer it.
 ASKED_BY = {
+    "page(['Note'] * 50)": ("Note", "q"),
     "ask('Note')": ("Note", "clear" + ENTER),
     "confirm('Really?')": ("Really?", "y" + ENTER),
     "fill(note=slot(str, 'Note')).note": ("Note", "clear" + ENTER),
@@ -417,7 +418,6 @@ ASKED_BY = {
     "show_message('The dome is open.')": ("The dome is open.", ENTER),
     "Program('night', members=[report]).call(['report'])": ("note", "clear" + ENTER),
     "Screen(Button('Inner', lambda: inner.close_dialog())).run()": ("Inner", "\x1b"),
-    "page('one\\n' * 99)": ("one", "q"),
     "Guide(guide).walk()": ("Is it open?", "y" + ENTER),
     "choose_file(start=guide.parent)": ("dome.toml", "dome" + ENTER),
     "show_work('Cooling', lambda work: [__import__('time').sleep(0.1) for _ in range(12)])": ("Cooling", ""),
@@ -446,6 +446,7 @@ print("ended with", screen.run())
 
 #: The same in coroutines.
 AWAITED = {
+    "await page_async(['Note'] * 50)": ("Note", "q"),
     "await ask_async('Note')": ("Note", "clear" + ENTER),
     "await confirm_async('Really?')": ("Really?", "y" + ENTER),
     "await Plan.fill_async([])": ("Note", "clear" + ENTER),

@@ -69,9 +69,10 @@ def page(source: Source, *, heading: int = 0, pick: bool = False, follow: bool =
     of these. ``heading`` is how many of its first lines stay in sight. With ``pick`` lines can be marked, and those
     that were come back, else None. With ``follow`` it begins at the end, and stays there while more comes.
 
-    Where standard output is no terminal, or nobody is to be asked, all of it is written there as it comes, and nothing
-    is picked; what fits on the screen is written too. The source is closed at the end. Raises OSError for a file that
-    cannot be read, DeclarationError for what gives no lines, KeyboardInterrupt for Ctrl-C.
+    Over a screen it is a dialog. Where standard output is no terminal, or nobody is to be asked, all of it is written
+    there as it comes, and nothing is picked; what fits on the screen is written too. The source is closed at the end.
+    Raises OSError for a file that cannot be read, DeclarationError for what gives no lines, KeyboardInterrupt for
+    Ctrl-C.
 
     Example:
         >>> page("HOLLIN-051  Lantern Nebula\nHOLLIN-052  Ladder Cluster\n")
@@ -125,6 +126,7 @@ def steps(
         first = sources[0]
         columns, rows = driver.size()
         yield from _beginning(first, rows, is_async=loop is not None)
+        is_dialog = driver.is_lent_by_stage
         held = preferences_of(preference_files(name), environ=current().environ).values
         pager = Pager(
             sources,
@@ -134,8 +136,10 @@ def steps(
             limited=limited,
             leaves_screen=held["last_screen"] == "yes",
             copies=held["clipboard"] == "yes",
-            closes_if_short=not pick and not follow,
+            closes_if_short=not pick and not follow and not is_dialog,
         )
+        if is_dialog:
+            pager.is_full_screen = False  # type: ignore[misc]
         is_short = pager.closes_if_short and pager.fits(columns, rows)
         outcome = (
             None if is_short else (yield Asked(driver, pager, DriverOptions({"name": name}, environ=current().environ)))
@@ -172,6 +176,8 @@ def leads_to_terminal() -> bool:
     if stdout is None or context.environ.get("WESPERON_ASKING") == "never":
         return False
     is_shown_by = getattr(stdout, "driver", None)
+    if driver is not None and driver.is_lent_by_stage and driver.is_own:
+        return stdout.isatty()
     if driver is not None:
         return driver.is_terminal and is_shown_by is driver
     try:

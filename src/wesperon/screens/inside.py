@@ -12,6 +12,8 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Event, Key
     from wesperon.widgets.widget import Effect, Widget
 
+#: The least rows of what takes all the room.
+LEAST_ROWS = 3
 #: The columns and rows that a question wants in a dialog, and how many candidates it may list.
 COLUMNS, ROWS = 60, 14
 
@@ -29,7 +31,12 @@ class Inside(Around):
     def wants_key(self, key: Key) -> bool:
         """See ``Part``: all keys are its own, but Escape, which leaves the dialog where it has no other meaning."""
         inner = self.inner
-        return key.name != "escape" or bool(inner.mode_label or inner.pending)
+        return key.name != "escape" or bool(inner.mode_label or inner.pending or inner.is_busy)
+
+    @property
+    def fills_down(self) -> bool:  # type: ignore[override]
+        """Whether it takes all the room that there is."""
+        return bool(self.inner.fills)
 
     def press(self, event: Event) -> Effect | None:
         """See ``Widget``."""
@@ -40,6 +47,8 @@ class Inside(Around):
 
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
+        if self.inner.fills:
+            return SizeHint(min(columns, 20), LEAST_ROWS, columns, ROWS)
         wide = min(columns, COLUMNS)
         rows = len(self.inner.view(wide, ROWS).rows)
         return SizeHint(min(wide, 20), 1, wide, rows)

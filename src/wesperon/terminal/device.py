@@ -276,6 +276,10 @@ class Device:
         self.enter()
         self.begin_drawing()
 
+    def abandon(self) -> None:
+        """Leave what is drawn, if an exception has come while it was; called by the seat."""
+        self.screen.abandon()
+
     @critical
     def give(self) -> None:
         """Leave what is drawn, show what was said, and let the terminal be as it was found; called by the seat."""

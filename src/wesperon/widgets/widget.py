@@ -132,6 +132,8 @@ class Widget:
         acts: what takes its time in it is an action of the program, rather than a check
         shares_screen: it is drawn by the painter of the widget below it, whose rows it shows too
         shows_work: rows of long work are shown above it
+        fills: it takes all the room of a dialog, if it is in one
+        is_busy: Escape has something to end in it
         gives_way: the last event has begun what others do, who have their turn before the next one: what was typed
             after it may be for them
     """
@@ -144,6 +146,8 @@ class Widget:
     shares_screen: ClassVar[bool] = False
     acts: ClassVar[bool] = False
     shows_work: bool = False
+    fills: ClassVar[bool] = False
+    is_busy: bool = False
     gives_way: bool = False
 
     def __init__(self) -> None:

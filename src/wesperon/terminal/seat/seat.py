@@ -54,6 +54,9 @@ if TYPE_CHECKING:
         def take(self) -> None:
             """Set the modes of the terminal, and begin on a row of its own."""
 
+        def abandon(self) -> None:
+            """Leave what is drawn, if an exception has come while it was."""
+
         def give(self) -> None:
             """Leave what is drawn, and let the terminal be as it was found."""
 
@@ -248,6 +251,8 @@ class OwnSeat(Seat):
             # What is in the pipe is shown before the terminal is given back, so its end comes first.
             undo.append(sitter.give)
             undo.append(self.capture.end if options.capture else _nothing)
+            # What is printed from then on must not fall on a screen that is about to be left.
+            undo.append(sitter.abandon)
             sitter.take()
             if self._ahead is not None and len(self._open) == 1:
                 sitter.inbox.put_back(self._ahead.pop_all())

@@ -81,7 +81,7 @@ class Pager(Page):
     The value is the list of the lines that were marked, in their order; None without ``picks``.
     """
 
-    CHOOSES = True
+    CHOOSES = fills = True
 
     def __init__(
         self,
@@ -513,7 +513,7 @@ class Pager(Page):
             self.search.adopt(view)
 
     @property
-    def is_busy(self) -> bool:
+    def is_busy(self) -> bool:  # type: ignore[override]
         """Whether something is typed in it, or goes on, or its keys are shown: what Escape leaves first."""
         return self.typed is not None or self.help is not None or bool(self._going_on(self.text_view))
 
