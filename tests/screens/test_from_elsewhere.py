@@ -57,7 +57,7 @@ asyncio.run(main())
         ("said.show(str(await confirm_async('Sure?')))", "Sure?", "y" + ENTER, "True"),
         ("said.show(await show_work_async('Counting', lambda work: 'well'))", "", "", "well"),
         ("said.show((await Plan.fill_async([], layout='screen')).note)", "Note", "well" + ENTER, "well"),
-        ("said.show(str(await page_async(['line one'] * 50, pick=True)))", "line one", "m\r", "line one"),
+        ("said.show(str(await page_async(['line one'] * 50, pick=True)))", "line one", " " + ENTER, "['line one"),
         ("await inside()", "inner", ENTER, "well"),
         ("said.show(ask('Note?'))", "Note?", "well" + ENTER, "well"),
         ("said.show(show_message('Hello', buttons=['Well']))", "Hello", ENTER, "Well"),
