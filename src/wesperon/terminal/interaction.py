@@ -7,11 +7,12 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 from __future__ import annotations
 
 from wesperon.context import PROCESS, current
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.system.interrupts import interruptible, waiting
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Awaitable, Callable, Generator
     from typing import Any, TypeVar
 
@@ -21,6 +22,8 @@ if TYPE_CHECKING:
 
     R = TypeVar("R")
     Interaction = Generator["Asked | TurnAwaited | Awaitable[Any]", Any, R]
+else:
+    asyncio = later("asyncio")
 
 
 class Asked(Frozen):
@@ -71,8 +74,6 @@ def stage_elsewhere() -> Any:
 
 async def in_thread(function: Callable[[], R]) -> R:
     """Return what a function gives that waits for another thread, inside an event loop, whose tasks go on."""
-    import asyncio
-
     return await asyncio.to_thread(function)
 
 
@@ -100,7 +101,6 @@ async def play_async(steps: Interaction[R]) -> R:
 
 async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
     """Await what a command does; an interrupt from the keyboard ends that, and is raised as KeyboardInterrupt."""
-    import asyncio
     import signal
 
     async def work() -> R:
@@ -152,8 +152,6 @@ def call_interruptibly(function: Callable[[], R]) -> R:
 @interruptible
 def awaited(awaitable: Awaitable[R]) -> R:
     """Run an awaitable in a new event loop and return its result."""
-    import asyncio
-
     async def wait() -> R:
         return await awaitable
 
