@@ -152,6 +152,7 @@ def call_interruptibly(function: Callable[[], R]) -> R:
 @interruptible
 def awaited(awaitable: Awaitable[R]) -> R:
     """Run an awaitable in a new event loop and return its result."""
+
     async def wait() -> R:
         return await awaitable
 
