@@ -7,6 +7,7 @@ import random
 import sys
 import threading
 import time
+from collections.abc import Callable
 
 from campaign.programs import noise
 from wesperon import (
@@ -20,6 +21,7 @@ from wesperon import (
     MenuEntry,
     MessageView,
     Pager,
+    Problems,
     Program,
     Screen,
     Table,
@@ -29,8 +31,10 @@ from wesperon import (
     ask,
     ask_async,
     choose,
+    choose_async,
     confirm,
     one_of,
+    page_async,
     show_message,
     show_work,
     slot,
@@ -38,6 +42,8 @@ from wesperon import (
 from wesperon.screens.dialogs import DialogWork
 
 TEXTS = ["frame", "dome \x1b[31mred", "漢字の名", "\x1b[2J", "seeing " * 30, "e\u0301👩‍👩‍👧", ""]
+#: Set once the screen has ended.
+ENDS = threading.Event()
 NAMES = ["Lantern", "Thimble", "Wicker", "漢"]
 
 
@@ -101,8 +107,52 @@ def screen_of(*, is_async: bool = False) -> Screen:
             said.show(chance.choice(TEXTS))
             messages.show(chance.choice(TEXTS))
 
-    screen.call_later(0, threading.Thread(target=change, daemon=True).start)
+    def wonder() -> None:
+        chance = random.Random(2)
+        while not ENDS.wait(chance.random() * 2):
+            try:
+                messages.show(f"told {asked(chance)}")
+            except Problems:
+                messages.show("told nothing")
+
+    for work in (change, wonder):
+        screen.call_later(0, threading.Thread(target=work, daemon=True).start)
     return screen
+
+
+def asked(chance: random.Random) -> object:
+    """Return what a thread is told."""
+    ways: list[Callable[[], object]] = [
+        lambda: ask("Who is there?"),
+        lambda: ask("How many more?", int),
+        lambda: confirm("Go on?"),
+        lambda: choose("Which of them?", NAMES, several=True),
+        lambda: show_message("The mast is up.", buttons=["Good", "Bad"]),
+    ]
+    return chance.choice(ways)()
+
+
+async def beside() -> object:
+    """Show it in an event loop, in which another task asks as well."""
+    screen = screen_of(is_async=True)
+
+    async def wonder() -> None:
+        chance = random.Random(3)
+        while True:
+            await asyncio.sleep(chance.random() * 2)
+            try:
+                if chance.random() < 0.5:
+                    await page_async(TEXTS * 20)
+                else:
+                    await choose_async("Which now?", NAMES)
+            except Problems:
+                pass
+
+    task = asyncio.create_task(wonder())
+    try:
+        return await screen.run_async()
+    finally:
+        task.cancel()
 
 
 def main() -> None:
@@ -113,9 +163,10 @@ def main() -> None:
     if how == "form":
         result = Plan.fill([], layout="screen")
     elif how == "async":
-        result = asyncio.run(screen_of(is_async=True).run_async())
+        result = asyncio.run(beside())
     else:
         result = screen_of().run()
+    ENDS.set()
     print(f"got {result!a}"[:200], flush=True)
 
 

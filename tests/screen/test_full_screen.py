@@ -1,6 +1,6 @@
 """The full screen: frames on the alternate screen, with the interface of the inline painter.
 
-Modules: ``screen.full_screen``.
+Modules: ``screen.full_screen``, ``screen.row_changes``.
 """
 
 from __future__ import annotations

@@ -36,13 +36,13 @@ from wesperon.screen.ecma48 import (
     ech,
     il,
 )
-from wesperon.screen.frame import DRAWN, Frame, cells, from_column, shared_columns, with_text
+from wesperon.screen.frame import Frame, cells, from_column, shared_columns, with_text
 from wesperon.screen.painter import Painter
-from wesperon.text.escape import is_plain
+from wesperon.screen.row_changes import BLANK, are_alike, filled, is_one_by_one, joined, runs
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Iterator, Sequence
+    from collections.abc import Iterable, Sequence
     from typing import Protocol
 
     from wesperon.screen.frame import Cell, Row
@@ -60,18 +60,12 @@ if TYPE_CHECKING:
             """Keep them no longer."""
 
 
-#: What a column shows where nothing was written.
-BLANK: Cell = (" ", "")
 #: So many blanks at least are erased rather than written: at the end of a row, and before something in it.
 LEAST_ERASED, LEAST_ERASED_INSIDE = 4, 12
 BLANKS = " " * LEAST_ERASED_INSIDE
 #: Blanks that are stepped over at the least that this takes.
 STEPS, STEP = re.compile(" {5,}"), " " * 4
 MANY_BLANKS = re.compile(f"({BLANKS} *)")
-#: Columns that are written in one run, each 1, with few equal ones between them; and those.
-RUN, GAP = re.compile(b"\\x01(?:\\x00{0,4}\\x01)*"), re.compile(b"\\x00+")
-#: A text of characters each of which takes one column.
-ONE_BY_ONE = re.compile(f"[ -~{DRAWN}]*")
 #: The screen is emptied and drawn again only if the changes alone are so many times longer: it may be seen empty.
 MORE = 1.25
 #: The least rows that must have moved together, for their movement to be less than writing them.
@@ -177,7 +171,7 @@ class FullScreenPainter(Painter):
         self.out.append(ED)
         for at in range(first, len(self.rows)):
             row = self.cells[at]
-            self._change(at, row, _filled(row), len(row))
+            self._change(at, row, filled(row), len(row))
         if size <= MORE * sum(map(len, self.out[since:])):
             self.out[since:] = sent
             self._go_to(now)
@@ -201,32 +195,19 @@ class FullScreenPainter(Painter):
         if index == self.at_row and self._append(row):
             return
         changed = self._replace_texts(index, row)
-        if changed is not None:
-            after = new = self.cells[index]
-        else:
-            old = self.cells[index]
-            same = min(shared_columns(self.rows[index], row), len(old), self.columns)
-            rest_of_row = cells(from_column(row, same), self.columns - same)
-            new = [*old[:same], *rest_of_row] if same else rest_of_row
-            self.rows[index], self.cells[index] = row, new
-            if old and self._shift(index, old, new, same):
-                return
-            length = max(len(old), len(new))
-            before = old + [BLANK] * (length - len(old)) if len(old) < length else old
-            after = new + [BLANK] * (length - len(new)) if len(new) < length else new
-            changed = bytes(same) + bytes(map(ne, before[same:], after[same:]))
-        first = changed.find(1)
+        after, changed = (self.cells[index], changed) if changed is not None else self._replace_columns(index, row)
+        first, length = changed.find(1), len(self.cells[index])
         if first < 0:
             return
         self._move(index, first)
         since, place = len(self.out), self._place()
-        self._change(index, after, changed, len(new))
+        self._change(index, after, changed, length)
         size = sum(map(len, self.out[since:]))
         if size <= len(EL) + 1:
             return
         text = "".join([text for text, _ in row])
-        if len(text) != len(new):
-            text = "".join([cluster for cluster, _ in new])
+        if len(text) != length:
+            text = "".join([cluster for cluster, _ in self.cells[index]])
         rest = text[first:].rstrip()
         # It may be shorter to erase the rest of the row and write it, with steps over its blanks.
         if size > len(EL) + len(rest) - rest.count(" ") and size > len(EL) + len(STEPS.sub(STEP, rest)):
@@ -235,10 +216,27 @@ class FullScreenPainter(Painter):
             self._go_to(place)
             self._plain()
             self.out.append(EL)
-            self._change(index, after, bytes(first) + _filled(after[first:]), len(new))
+            self._change(index, after, bytes(first) + filled(after[first:]), length)
             if sum(map(len, self.out[since:])) >= size:
                 self.out[since:] = sent
                 self._go_to(now)
+
+    def _replace_columns(self, index: int, row: Row) -> tuple[list[Cell], bytes]:
+        """Put a row in the place of another; return its columns, and which of them differ, each 1 or 0.
+
+        There are as many as either row has. None differs once the terminal has moved the rest of the row.
+        """
+        old = self.cells[index]
+        same = min(shared_columns(self.rows[index], row), len(old), self.columns)
+        rest = cells(from_column(row, same), self.columns - same)
+        new = [*old[:same], *rest] if same else rest
+        self.rows[index], self.cells[index] = row, new
+        if old and self._shift(index, old, new, same):
+            return new, b""
+        length = max(len(old), len(new))
+        before = old + [BLANK] * (length - len(old)) if len(old) < length else old
+        after = new + [BLANK] * (length - len(new)) if len(new) < length else new
+        return after, bytes(same) + bytes(map(ne, before[same:], after[same:]))
 
     def _replace_texts(self, index: int, row: Row) -> bytes | None:
         """Put texts in the place of others of the same length, and return the columns that differ, each 1 or 0.
@@ -247,11 +245,11 @@ class FullScreenPainter(Painter):
         """
         shown, before, after = self.cells[index], self.rows[index], row
         whole, column = len(shown), 0
-        if not (_is_one_by_one(before, whole) and _is_one_by_one(row, whole)):
+        if not (is_one_by_one(before, whole) and is_one_by_one(row, whole)):
             return None
-        if not _are_alike(before, after):
-            before, after = _joined(before), _joined(row)
-            if not _are_alike(before, after):
+        if not are_alike(before, after):
+            before, after = joined(before), joined(row)
+            if not are_alike(before, after):
                 return None
         changed = bytearray(whole)
         for (old, _), (text, role) in zip(before, after, strict=True):
@@ -271,7 +269,7 @@ class FullScreenPainter(Painter):
         if erases:
             changed = changed[:end]
         stop = -1
-        for start, stop, text in _runs(after, changed):
+        for start, stop, text in runs(after, changed):
             self._move(index, start)
             if text:
                 self._put_ascii(text, after[start][1], start)
@@ -472,70 +470,3 @@ def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     by = max(ways, key=ways.__getitem__, default=0)
     gained = sum(old[at - by] == new[at] for at in range(max(first, first + by), min(last, last + by) + 1))
     return (first, last, by) if by and gained >= right + LEAST_MOVED else (0, 0, 0)
-
-
-def _is_one_by_one(row: Row, columns: int) -> bool:
-    """Return True if a row has so many columns, and each of its characters certainly takes one."""
-    text = "".join([text for text, _ in row])
-    return len(text) == columns and (is_plain(text) or ONE_BY_ONE.fullmatch(text) is not None)
-
-
-def _are_alike(one: Row, other: Row) -> bool:
-    """Return True if two rows have the same roles in the same places."""
-    return [(len(text), role) for text, role in one] == [(len(text), role) for text, role in other]
-
-
-def _joined(row: Row) -> Row:
-    """Return the same row with as few spans as it needs."""
-    return tuple([("".join([text for text, _ in spans]), role) for role, spans in groupby(row, itemgetter(1))])
-
-
-def _filled(row: list[Cell]) -> bytes:
-    """Return 1 for each column that shows something, and 0 for each other one."""
-    return bytes(map(BLANK.__ne__, row))
-
-
-def _runs(after: list[Cell], changed: bytes) -> Iterator[tuple[int, int, str]]:
-    """Yield the first column, and the one after the last, of each run of columns to be written, and its text.
-
-    The text is empty if it is not ASCII in one role. Few equal columns between two differences are written again, where
-    that is shorter than to step over them, as it is in such a text.
-    """
-    for found in RUN.finditer(changed):
-        first, end = found.span()
-        text = _ascii(after[first:end])
-        if not text and 0 in found[0]:
-            for gap in GAP.finditer(changed, first, end):
-                if not _is_cheap(after, *gap.span()):
-                    stop = _end(after, gap.start())
-                    yield first, stop, _ascii(after[first:stop])
-                    first = gap.end()
-            text = _ascii(after[first:end])
-        yield first, _end(after, end), text
-
-
-def _ascii(run: list[Cell]) -> str:
-    """Return the text of a run if it is ASCII in one role; else nothing."""
-    role = run[0][1]
-    text = "".join([cluster for cluster, other in run if other == role])
-    return text if len(text) == len(run) and text.isascii() else ""
-
-
-def _end(after: list[Cell], stop: int) -> int:
-    """Return where a run ends: not within a wide cluster."""
-    while stop < len(after) and not after[stop][0]:
-        stop += 1
-    return stop
-
-
-def _is_cheap(after: list[Cell], first: int, stop: int) -> bool:
-    """Return True if columns between two that are written cost less than a step over them."""
-    role = after[first][1]
-    if role not in (after[first - 1][1], after[stop][1]):
-        return False
-    size = 0
-    for cluster, other in after[first:stop]:
-        if other != role:
-            return False
-        size += len(cluster.encode())
-    return size <= len(cuf(stop - first))
