@@ -1,6 +1,6 @@
 """What others do with a screen: tasks that the program has begun itself, and threads. It shows, and it asks for them.
 
-Modules: ``screens.from_threads``, ``screens.running``, ``terminal.asyncio_driver``.
+Modules: ``screens.from_threads``, ``screens.running``, ``terminal.asyncio_driver``, ``terminal.elsewhere``.
 """
 
 from __future__ import annotations

@@ -12,7 +12,8 @@ from wesperon.argv import NEVER, mode_of, read_words
 from wesperon.context import current
 from wesperon.forms.filling import FillOptions, steps
 from wesperon.output.uncaught import tell_uncaught
-from wesperon.terminal.interaction import in_thread, play, play_async, stage_elsewhere
+from wesperon.terminal.elsewhere import in_thread, stage_elsewhere
+from wesperon.terminal.interaction import play, play_async
 from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import Record, slots_of

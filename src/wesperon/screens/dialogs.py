@@ -14,7 +14,8 @@ from wesperon.context import current
 from wesperon.forms.one_question import ask, ask_async
 from wesperon.frozen import later
 from wesperon.screens.running import Dialog
-from wesperon.terminal.interaction import Asked, in_thread, play, play_async, stage_elsewhere
+from wesperon.terminal.elsewhere import in_thread, stage_elsewhere
+from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError

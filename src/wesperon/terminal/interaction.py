@@ -6,13 +6,11 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 
 from __future__ import annotations
 
-from wesperon.context import PROCESS, current
-from wesperon.frozen import Frozen, later
+from wesperon.frozen import Frozen
 from wesperon.system.interrupts import interruptible, waiting
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    import asyncio
     from collections.abc import Awaitable, Callable, Generator
     from typing import Any, TypeVar
 
@@ -22,8 +20,6 @@ if TYPE_CHECKING:
 
     R = TypeVar("R")
     Interaction = Generator["Asked | TurnAwaited | Awaitable[Any]", Any, R]
-else:
-    asyncio = later("asyncio")
 
 
 class Asked(Frozen):
@@ -65,18 +61,6 @@ def play(steps: Interaction[R]) -> R:
         return result
 
 
-def stage_elsewhere() -> Any:
-    """Return the screen of another thread that has the terminal on which this one would ask; None if there is none."""
-    driver = current().driver
-    stages = PROCESS.stages[-1:] if driver is None else [getattr(driver, "stage", None)]
-    return next((stage for stage in stages if stage is not None and not stage.is_here), None)
-
-
-async def in_thread(function: Callable[[], R]) -> R:
-    """Return what a function gives that waits for another thread, inside an event loop, whose tasks go on."""
-    return await asyncio.to_thread(function)
-
-
 async def play_async(steps: Interaction[R]) -> R:
     """Run the work to its end inside an event loop, whose other tasks go on meanwhile."""
     try:
@@ -101,6 +85,7 @@ async def play_async(steps: Interaction[R]) -> R:
 
 async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
     """Await what a command does; an interrupt from the keyboard ends that, and is raised as KeyboardInterrupt."""
+    import asyncio
     import signal
 
     async def work() -> R:
@@ -152,6 +137,7 @@ def call_interruptibly(function: Callable[[], R]) -> R:
 @interruptible
 def awaited(awaitable: Awaitable[R]) -> R:
     """Run an awaitable in a new event loop and return its result."""
+    import asyncio
 
     async def wait() -> R:
         return await awaitable
