@@ -166,7 +166,7 @@ class ScreenWidget(Widget):
         if event.name not in PAGES:
             arrangement.follow()
         name = event.name
-        if name.startswith("alt-") and len(name) == 5 and _is_free(name[4]) and self._to_label(name):
+        if name.startswith("alt-") and len(name) == 5 and self._leads(name[4].lower()) and self._to_label(name):
             return  # whatever it may mean to a part: it is underlined
         if part is not None and part.wants_key(event):
             self.give(part, event)
@@ -210,6 +210,10 @@ class ScreenWidget(Widget):
     def call(self, function: Callable[..., Any], *given: Any) -> None:
         """Call a function of the program."""
         function(*given)
+
+    def _leads(self, letter: str) -> bool:
+        """Return True if a letter with Alt leads to a label even from where it means something else."""
+        return _is_free(letter) or letter in letters_of(self.top.content).values()
 
     def _to_label(self, name: str) -> bool:
         """Give the focus to the part whose letter with Alt was pressed. Return False if there is none."""
@@ -445,7 +449,8 @@ class ScreenWidget(Widget):
 def letters_of(content: Part) -> dict[Part, str]:
     """Return the letter that gives each part the focus with Alt.
 
-    It is the first of its label that no other has, and that does nothing in a line; else the first that no other has.
+    It is the first of its label that no other has, and that does nothing in a line; else the first that no other has,
+    which then does nothing else in the lines of this screen.
     """
     found: dict[Part, str] = {}
     taken: set[str] = {letter for part in content.leaves() for letter in part.own_letters}
