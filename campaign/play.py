@@ -21,6 +21,8 @@ from tests.harness import Terminal
 PATIENCE = 15.0
 #: After how long nothing more comes, in seconds; and if a key has begun, which waits for its rest.
 SETTLED, BEGUN = 0.3, 6.0
+#: A row of long work.
+WORK = re.compile(r"\d% .* of \d+ ")
 #: Keys that have every program end sooner or later; the pause ends a paste whose end never came.
 GOODBYE = (b"\x03", b"\x04", b"\r", b"\x03", b"\x1b", b"\x04", None, b"\x03", b"\x04", b"exit\r", b":exit\r", b"\x04")
 
@@ -322,6 +324,8 @@ class Run:
         if self.program.plain or self.program.words[0] == "threads.py" or not self.settled():
             return
         before, at_before = self.shown()
+        if any(WORK.search(row) for row in before):
+            return  # it goes on, and says something else at any time
         self.kill("SIGCONT")
         if not self.settled():
             return
