@@ -5,14 +5,20 @@ Modules: ``screens.from_threads``, ``screens.running``, ``terminal.asyncio_drive
 
 from __future__ import annotations
 
+import asyncio
 import re
 import textwrap
+from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal
 from tests.screens.test_on_a_terminal import press, script
+from wesperon.editing.keys.events import Key
 from wesperon.screen.ecma48 import ALTERNATE_OFF
+from wesperon.terminal.asyncio_driver import AsyncioDriver
+from wesperon.terminal.inbox import Inbox
 
 IN_A_TASK = """
 import asyncio
@@ -112,6 +118,29 @@ def test_all_that_a_command_prints_is_shown_however_often_it_gives_way(turns: in
             terminal.see(f"line {number}.")
         terminal.type(ENTER + CTRL_D)
         assert terminal.end() == 0
+
+
+def test_what_has_come_is_taken_only_when_it_is_handled_at_once() -> None:
+    """Who is cancelled in between has taken nothing, and what ends in between finds what it has printed."""
+    driver: Any = object.__new__(AsyncioDriver)
+    driver.port = SimpleNamespace(is_resized=False)
+    driver.inbox, driver.is_gone, driver.is_left = Inbox(lambda: None), False, False
+    driver._is_stopping, driver._is_continued, driver.is_own = False, False, False
+
+    async def take() -> list[Any]:
+        driver.inbox.post(Key("a", "a"))
+        for turns in range(3):
+            taking = asyncio.create_task(driver.events())
+            for _ in range(turns):
+                await asyncio.sleep(0)
+            if taking.done():
+                return [*taking.result()]
+            assert driver.inbox
+            taking.cancel()
+            await asyncio.gather(taking, return_exceptions=True)
+        return []
+
+    assert asyncio.run(take()) == [Key("a", "a")]
 
 
 IN_A_THREAD = """
