@@ -67,6 +67,8 @@ class OnScreen(Scripted):
 
     def wait(self) -> list[Any]:
         """Return the keys for the field that has the focus."""
+        if self.inbox:
+            return self.inbox.pop_all()
         stage: Any = self.stage
         part = stage.focused
         if isinstance(part, Field) and part.slot.name not in self.done and part.slot.name in self.texts:

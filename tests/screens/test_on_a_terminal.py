@@ -584,7 +584,7 @@ async def several():
 
 ticks, said = Label("no tick"), Label("")
 rows = [{{"mast": "east", "note": "calm"}}]
-table = Table(rows, [Column("mast", "Mast"), Column("note", "Note", slot=slot(str, "Note"))])
+table = Table(rows, [Column("mast"), Column("note", slot=slot(str, "Note"))])
 program = Program("night", members=[report])
 screen = Screen(Down(table, ticks, said, Button("Act", {action})), title="Desk", menus=program)
 

@@ -599,6 +599,31 @@ def test_every_underlined_letter_leads_to_its_part_from_every_other_one() -> Non
             assert widget.focused is goal, (start, goal, letter)
 
 
+def test_the_letter_of_a_part_that_is_not_to_be_seen_or_used_does_nothing() -> None:
+    pressed: list[str] = []
+
+    def button(label: str, **more: Any) -> Button:
+        return Button(label, functools.partial(pressed.append, label), **more)
+
+    note, unseen = Field(slot(str, "Note", low=0), value="one two"), button("D")
+    gone, narrow, off = button("Fling"), button("Burn", hide_below=400), button("Wipe")
+    tabs = Tabs(Label("a", title="Near"), Down(unseen, Field(slot(int, "Vane")), title="Xenial"))
+    parts = [note, tabs, gone, Across(button("Halt"), narrow), off]
+    gone.hide(True)
+    off.enabled = False
+    with Session(Screen(Down(*parts)).run) as session:
+        letters = letters_of(session.stage.stage.top.content)
+        for part in (unseen, gone, narrow, off):
+            session.press(f"alt-{letters[part]}")
+            assert session.focus == "Note"
+        session.choose("Note")
+        assert not pressed
+        # What such a letter means in a field, it means there.
+        assert letters[unseen] == "d"
+        session.press("home", "alt-d")
+        assert note.text.strip() == "two"
+
+
 def test_no_letter_leads_to_a_part_and_opens_a_menu() -> None:
     bar = MenuBar({"Night": [MenuEntry("Leave")], "Dome": [MenuEntry("Open")]})
     content = Down(bar, Field(slot(str, "nd", low=0), value=""), Button("Dno"))

@@ -196,7 +196,9 @@ class _Asking:
             raise DeclarationError(f"ask({question!r}): must be a question, such as ask('How many?', int)")
         for name in OF_WORDS:
             if name in settings:
-                raise DeclarationError(f"ask() has no {name}: the question is answered, not given as a word")
+                raise DeclarationError(
+                    f"{name}= is not for a single question, which is answered and never given as a word"
+                )
         _refuse_inside_a_value()
         self.kept = ASKED.get()
         self.key = (question, kind, settings)

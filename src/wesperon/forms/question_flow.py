@@ -102,10 +102,11 @@ class Flow:
             keeper.keep(self.saved_texts(), self.saved_drafts())
         question, text = self.open, self.open.draft_text
         if self._noted[0] is not question:
-            self._noted = question, text  # what is in it at first, or was there when it was left, is kept already
-            if self.open_name:
+            name = self.open_name
+            self._noted = question, self.saved_drafts().get(name, "")  # what was there when it was left is kept already
+            if name:
                 keeper.prepare()
-        elif text != self._noted[1]:
+        if text != self._noted[1]:  # maybe typed before it was open: in one burst with the key that has opened it
             self._noted = question, text
             name = self.open_name
             if name:

@@ -12,6 +12,8 @@ import time
 from collections import deque
 from contextlib import contextmanager
 from functools import partial
+from heapq import heappop, heappush
+from itertools import count
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed
@@ -82,7 +84,9 @@ class Running(ScreenWidget):
         #: What is to be shown by parts that show one thing at a time: only the last of it matters.
         self._latest: dict[Part, tuple[Any, ...]] = {}
         self._calls: deque[Callable[[], Any]] = deque()
-        self.timers: list[Timer] = []
+        #: What is to be called later: when, a number of its own, and what; what is due first is first (``heapq``).
+        self._timers: list[tuple[float, int, Timer]] = []
+        self._numbers = count()
         self._is_due = False
         #: Whether an event is being handled, after which everything is drawn.
         self._handles = False
@@ -195,12 +199,18 @@ class Running(ScreenWidget):
             self.driver.wake()
 
     @property
+    def has_news(self) -> bool:
+        """See ``Widget``."""
+        return self._is_due or (bool(self._timers) and self._timers[0][0] <= self.driver.clock.monotonic())
+
+    @property
     def wakes_at(self) -> float | None:
         """See ``Widget``."""
-        due = [timer.at for timer in self.timers]
+        at = self._timers[0][0] if self._timers else None
         if self._is_due:
-            due.append(self._drawn_at + FRAME)
-        return min(due) if due else None
+            soon = self._drawn_at + FRAME
+            return soon if at is None else min(at, soon)
+        return at
 
     # Events ----------------------------------------------------------------------------------------------------------
 
@@ -208,8 +218,10 @@ class Running(ScreenWidget):
         """Take one event, and what has come from elsewhere."""
         handled, self._handles = self._handles, True
         try:
-            self._receive_all()
+            self._receive_shown()
             if isinstance(event, Alarm):
+                self._is_due = False
+                self._call_all()
                 self._run_timers()
             else:
                 super().handle(event)
@@ -217,13 +229,14 @@ class Running(ScreenWidget):
             self.fail(error)
         finally:
             self._handles = handled
+        if self.top.arrangement.laid is None:
+            self.gives_way = True  # the next key may depend on places, which are computed when it is drawn
 
-    def _receive_all(self) -> None:
-        """Take what other threads want shown, or called."""
-        if not self._is_due:
-            return
-        self._is_due = False
-        self._receive_shown()
+    def _call_all(self) -> None:
+        """Call what is to be called in the thread of the screen.
+
+        Only at an alarm, which is no key: what is called may open a dialog, and a key that waits meanwhile is for that.
+        """
         for _ in range(len(self._calls)):
             if self._calls:
                 self.call(self._calls.popleft())
@@ -243,8 +256,8 @@ class Running(ScreenWidget):
 
     def _run_timers(self) -> None:
         now = self.driver.clock.monotonic()
-        for timer in [one for one in self.timers if one.is_cancelled or one.at <= now]:
-            self.timers.remove(timer)
+        while self._timers and self._timers[0][0] <= now:
+            _, _, timer = heappop(self._timers)
             if not timer.is_cancelled:
                 self.call(timer.function)
 
@@ -338,7 +351,7 @@ class Running(ScreenWidget):
 
     def add_timer(self, timer: Timer) -> None:
         """Have a function called at a point in time; from any thread."""
-        self.timers.append(timer)
+        heappush(self._timers, (timer.at, next(self._numbers), timer))
         if not (self.is_here and self._handles):
             self.driver.wake()
 
@@ -380,7 +393,13 @@ class Running(ScreenWidget):
         """Run a question of a task in a dialog, while the screen goes on."""
         level = self._opened_over(widget)
         closed: asyncio.Future[None] = asyncio.get_running_loop().create_future()
-        level.on_close = lambda: None if closed.done() else closed.set_result(None)
+
+        def go_on() -> None:
+            self.gives_way = True  # what the task does now may be what the next key is for
+            if not closed.done():
+                closed.set_result(None)
+
+        level.on_close = go_on
         self.nudge()
         try:
             await closed
@@ -461,3 +480,12 @@ class Until(Delegate):
     @outcome.setter
     def outcome(self, outcome: Outcome | None) -> None:
         self.screen.outcome = outcome
+
+    @property
+    def gives_way(self) -> bool:
+        """See ``Widget``."""
+        return self.screen.gives_way
+
+    @gives_way.setter
+    def gives_way(self, gives_way: bool) -> None:
+        self.screen.gives_way = gives_way

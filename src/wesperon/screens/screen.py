@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections import deque
 from contextlib import contextmanager
 
 from wesperon.context import PROCESS, current
@@ -79,7 +80,7 @@ class Screen:
             self.content = Down(bar, self.content)
         self.bindings = _checked(bindings or {})
         self.running: Running | None = None
-        self._timers: list[tuple[float, Timer]] = []
+        self._timers: deque[tuple[float, Timer]] = deque()
 
     def run(self, *, driver: Driver | None = None) -> Any:
         """Show the screen until it is closed; return what :meth:`close` got, None for Ctrl-D.
@@ -123,13 +124,22 @@ class Screen:
         if not isinstance(seconds, int | float) or seconds != seconds:
             raise DeclarationError(f"call_later({seconds!r}, ...): must be a number of seconds")
         timer = Timer(seconds, function)
-        running = self.running
-        if running is None:
-            self._timers.append((seconds, timer))
-        else:
-            timer.at = running.driver.clock.monotonic() + seconds
-            running.add_timer(timer)
+        self._timers.append((seconds, timer))
+        running = self.running  # only now: it may begin to run meanwhile
+        if running is not None:
+            self._begin_timers(running)
         return timer.cancel
+
+    def _begin_timers(self, running: Running) -> None:
+        """Have time count for what is to be called later; no more than there is by now, since others may go on."""
+        now = running.driver.clock.monotonic()
+        for _ in range(len(self._timers)):
+            try:
+                seconds, timer = self._timers.popleft()
+            except IndexError:  # another thread has begun it
+                break
+            timer.at = now + seconds
+            running.add_timer(timer)
 
     def dialog(self, content: Part, *, title: str = "") -> Any:
         """Show a ``content`` under a ``title`` over the screen until it is closed; return what `close_dialog` got.
@@ -142,10 +152,14 @@ class Screen:
         return running.until(running.open(checked_part(content), title))
 
     def close_dialog(self, result: Any = None) -> None:
-        """Close the topmost dialog with a ``result``; nothing if there is none."""
+        """Close the topmost dialog with a ``result``; nothing if there is none. From any thread."""
         running = self.running
-        if running is not None and len(running.levels) > 1:
-            running.close_level(running.top, result)
+        if running is None:
+            return
+        if running.is_here:
+            running.close_top(result)
+        else:
+            running.call_soon(lambda: running.close_top(result))
 
     @contextmanager
     def aside(self) -> Iterator[None]:
@@ -173,12 +187,8 @@ class Screen:
         options = DriverOptions({"name": name}, environ=current().environ)
         running = Running(self.content, driver, options, title=self.title, keys=self.bindings)
         running.is_async = is_async
-        now = driver.clock.monotonic()
-        for seconds, timer in self._timers:
-            timer.at = now + seconds
-            running.timers.append(timer)
-        self._timers = []
         self.running, driver.stage = running, running
+        self._begin_timers(running)
         if driver.is_own:  # tasks and threads that the program has begun ask on it too
             PROCESS.stages.append(running)
         try:

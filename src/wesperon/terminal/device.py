@@ -77,6 +77,8 @@ class Device:
     woken: Widget | None = None
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
+    #: Whether the last event has begun something in another task, which has its turn before the next one.
+    gives_way = False
     #: How many widgets are open on it, each by what another one has called.
     open_widgets = 0
 

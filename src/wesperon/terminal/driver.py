@@ -37,19 +37,24 @@ from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, P
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Callable, Generator
     from typing import Any
 
     from wesperon.screen import overlay
-    from wesperon.terminal import rare_effects
+    from wesperon.terminal import alarm, rare_effects
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
 else:
+    asyncio = later("asyncio")
+    alarm = later("wesperon.terminal.alarm")
     overlay = later("wesperon.screen.overlay")
     rare_effects = later("wesperon.terminal.rare_effects")
 
 #: How often it is shown how far background work is, in seconds.
 SHOWN_EVERY = 0.1
+#: So many turns other tasks have after an event that has begun something in them: it may open a question at the last.
+TURNS = 10
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
 
@@ -83,7 +88,13 @@ class Driver(Device):
         try:
             next(steps)
             while True:
-                steps.send(await self.events())
+                if self.gives_way:
+                    self.gives_way = False
+                    for _ in range(TURNS):
+                        await asyncio.sleep(0)
+                    steps.send([])  # what they have opened is drawn, and has its place, before keys come to it
+                else:
+                    steps.send(await self.events())
         except StopIteration:
             pass
         finally:
@@ -130,6 +141,7 @@ class Loop:
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
         is_nested, shares, woken_before = driver.depth > 0, widget.shares_screen, driver.woken
+        inbox.lay_down(is_elsewhere=True)  # what came with the key that opened this is for this
         if not shares:
             screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
@@ -152,17 +164,18 @@ class Loop:
                             driver.await_pause(widget.wants_pause)
                         driver.woken = widget
                         events = yield
-                    came, taken = events, 0
+                        if widget.has_news and events and events[0].__class__ is not alarm.Alarm:
+                            events = [alarm.Alarm(), *events]
+                    came = events
                     if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
                         events = self._show_said(events)
-                    for taken, event in enumerate(events, 1):
-                        self._handle(event)
+                    hand = inbox.take_in_hand(came, events)
+                    while hand:
+                        self._handle(hand.popleft())
                         if widget.outcome is not None or self.wanted is not None or widget.gives_way:
-                            widget.gives_way = False
-                            inbox.put_back(events[taken:])
+                            driver.gives_way, widget.gives_way = widget.gives_way, False
                             break
-                    if inbox.tap is not None:
-                        inbox.tap(_taken(came, taken))
+                    inbox.lay_down()
                     wanted, self.wanted, is_echoed = self.wanted, None, False
                     if wanted is None:
                         is_echoed = len(came) == 1 and self._echo(came[0])
@@ -183,6 +196,7 @@ class Loop:
                 if not shares:
                     self._finish()
         finally:
+            inbox.lay_down()
             driver.woken = woken_before  # a task may have opened this one while the other waits
             driver.finish_widget()
             driver.end_feeding()
@@ -373,17 +387,6 @@ class Loop:
         driver.apply_preferences(page.outcome)
         if isinstance(page.outcome, Ended):  # so does what is below it
             driver.end_widget()
-
-
-def _taken(came: list[Any], count: int) -> list[Any]:
-    """Return the events that were not put back: all that was said, which is shown at once, and some others."""
-    kept: list[Any] = []
-    for event in came:
-        is_said = event.__class__ is Said
-        if is_said or count:
-            kept.append(event)
-            count -= not is_said
-    return kept
 
 
 #: What the events of the driver mean; all others are for the widget.

@@ -7,7 +7,7 @@ from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen, later
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.alarm import Alarm
-from wesperon.terminal.driver import Driver
+from wesperon.terminal.driver import TURNS, Driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,10 +19,6 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Frame
 else:
     asyncio = later("asyncio")
-
-
-#: How many turns the other tasks of an event loop have between two steps.
-TURNS = 10
 
 
 class Press(Frozen):
@@ -81,7 +77,8 @@ class Scripted(Driver):
         """Return the events of the next step."""
         if self.inbox:
             return self.inbox.pop_all()
-        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
+        has_news = self.woken is not None and self.woken.has_news
+        if has_news or ((alarm := self.alarm) is not None and self.clock.monotonic() >= alarm):
             return [Alarm()]
         if not self.script:
             return [Closed()]

@@ -198,10 +198,10 @@ class TtyEvents(Driver):
 
     def collect(self, has_keys: bool, is_woken: bool) -> list[Any]:
         """Return the events that are there after a wait."""
-        keys = self._read() if has_keys else []
+        keys: list[Any] = [*self._read()] if has_keys else []
         if keys and self._is_shared:
             self.screen.painter.forget_rows()  # wherever the cursor is now, the frame is drawn there in full
-        events = [*self.ready(), *keys] if is_woken or not keys else keys
+        events: list[Any] = [*self.ready(), *keys] if is_woken or not keys else keys
         decoder = self._decoder
         if not has_keys and not is_woken and decoder is not None and decoder.is_pending:
             events.extend(decoder.flush())
@@ -209,6 +209,8 @@ class TtyEvents(Driver):
             event = self._time_passes()
             if event is not None:
                 events.append(event)
+        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
+            events.insert(0, alarm_events.Alarm())  # also if something wakes it all the time
         for event in events:
             if isinstance(event, Mouse):
                 return self._in_frame(events)
@@ -233,8 +235,6 @@ class TtyEvents(Driver):
         if self._awaits_pause:
             self._awaits_pause = False
             return Pause()
-        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
-            return alarm_events.Alarm()
         left = self.left
         if left is None or left > self.notice_at + 0.5:
             return None

@@ -82,6 +82,8 @@ class Session:
         self.stdin = stdin
         self.clock = clock
         self.stage = (PlainSessionDriver if is_plain(self.environment) else SessionDriver)(columns, rows)
+        if clock is not None:
+            self.stage.clock = clock
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
         self.error: BaseException | None = None

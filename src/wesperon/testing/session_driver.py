@@ -94,6 +94,9 @@ class SessionDriver(Driver):
         return bool(self.coming or self.is_closed or self.inbox or self._is_due())
 
     def _is_due(self) -> bool:
+        woken = self.woken
+        if woken is not None and woken.has_news:  # whatever the clock says, which may be one that stands still
+            return True
         alarm = self.alarm
         return alarm is not None and self.clock.monotonic() >= alarm
 
@@ -117,8 +120,12 @@ class SessionDriver(Driver):
 
     def steps(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; what it leaves on the screen is above the next."""
-        yield from super().steps(widget, options)
-        if self.frame is not None:
+        try:
+            yield from super().steps(widget, options)
+        finally:
+            if widget.is_full_screen and not widget.shares_screen:
+                self.frame = None
+        if self.frame is not None and not widget.shares_screen:
             self.write("".join(row_text(row).rstrip() + "\n" for row in self.frame.rows))
             self.frame = None
 

@@ -312,6 +312,11 @@ class Widget:
         return ()
 
     @property
+    def has_news(self) -> bool:
+        """Whether something has come from elsewhere that it is to be woken for before the next event."""
+        return False
+
+    @property
     def wakes_at(self) -> float | None:
         """When it is to get ``terminal.alarm.Alarm``, by the monotonic clock of its driver, in seconds; None: never."""
         return None

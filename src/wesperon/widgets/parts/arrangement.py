@@ -83,6 +83,16 @@ class Arrangement:
             if part.takes_focus and part.enabled and not part.is_bar:
                 yield part
 
+    def is_stop(self, part: Part) -> bool:
+        """Return True if a part may have the focus now: it is not left out either."""
+        return part in self._reachable()
+
+    def _reachable(self) -> Iterator[Part]:
+        """Yield those of ``stops`` that are not left out for want of room."""
+        for part in self.stops():
+            if self._laid is None or part in self.shown:  # else it is known only once the places are computed
+                yield part
+
     @property
     def shown(self) -> set[Part]:
         """The parts that are not left out, in sight or not."""
@@ -100,8 +110,7 @@ class Arrangement:
 
     def step(self, by: int) -> None:
         """Give the focus to the next part, or the one before; after the last comes the first."""
-        # What is left out is known only once all places are computed for what is shown by now.
-        stops = [part for part in self.stops() if self._laid is None or part in self.shown]
+        stops = list(self._reachable())
         if not stops:
             self.give_focus(None)
             return

@@ -157,7 +157,7 @@ class ScreenWidget(Widget):
     def visit(self, label: str) -> None:
         """Give the focus to the part with a label, and do what its letter does."""
         part = self.labels().get(label)
-        if part is not None and part.enabled:
+        if part is not None and self.top.arrangement.is_stop(part):
             self.top.arrangement.give_focus(part)
             part.activate()
 
@@ -213,7 +213,12 @@ class ScreenWidget(Widget):
 
     def _leads(self, letter: str) -> bool:
         """Return True if a letter with Alt leads to a label even from where it means something else."""
-        return _is_free(letter) or letter in letters_of(self.top.content).values()
+        return _is_free(letter) or self._lettered(letter) is not None
+
+    def _lettered(self, letter: str) -> Part | None:
+        """Return the part that shows a letter with Alt, and can have the focus."""
+        part = next((one for one, own in letters_of(self.top.content).items() if own == letter), None)
+        return part if part is not None and self.top.arrangement.is_stop(part) else None
 
     def _to_label(self, name: str) -> bool:
         """Give the focus to the part whose letter with Alt was pressed. Return False if there is none."""
@@ -223,13 +228,12 @@ class ScreenWidget(Widget):
         if bar is not None and bar.open_by(name[4:].lower()):
             self.use_bar()
             return True
-        letters = letters_of(self.top.content)
-        for part, letter in letters.items():
-            if letter == name[4:].lower():
-                self.top.arrangement.give_focus(part)
-                part.activate()
-                return True
-        return False
+        part = self._lettered(name[4:].lower())
+        if part is None:
+            return False
+        self.top.arrangement.give_focus(part)
+        part.activate()
+        return True
 
     def step(self, by: int) -> None:
         """Give the focus to the next part, or the one before."""

@@ -132,7 +132,7 @@ class Table(RowsPart):
         self.stale()
 
     def _check_headings(self, rows: Any) -> None:
-        """Raise DeclarationError for a heading that none of the first rows has as a key, though it has to be one."""
+        """Raise DeclarationError for a key that none of the first rows has: the column's own, or its heading."""
         first = list(rows[:SAMPLED]) if isinstance(rows, list | tuple) else []
         if not first or not all(hasattr(row, "keys") for row in first):
             return
@@ -142,6 +142,11 @@ class Table(RowsPart):
                 raise DeclarationError(
                     f"no row has {column.key.heading!r}; there are: {', '.join(names)}; "
                     f"write Column({column.key.heading!r}, key=...)"
+                )
+            if isinstance(column.key, str) and column.key not in names:
+                raise DeclarationError(
+                    f"Column({column.heading!r}, key={column.key!r}): no row has {column.key!r}; "
+                    f"there are: {', '.join(names)}"
                 )
 
     @property
