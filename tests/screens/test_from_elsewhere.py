@@ -317,3 +317,33 @@ def test_several_threads_may_ask_at_once() -> None:
         terminal.type(CTRL_D)
         assert terminal.end() == 0
         assert "answers: answer 0 answer 1 answer 2" in terminal.everything()
+
+
+@pytest.mark.parametrize("second", ["confirm('Two?')", "await confirm_async('Two?')"])
+def test_who_asks_while_a_screen_waits_for_its_turn_asks_in_its_dialogs_then(second: str) -> None:
+    source = f"""
+import asyncio
+from wesperon import *
+
+said = Label("here")
+screen = Screen(Down(said, Button("Go", lambda: screen.close("went"), default=True)))
+
+async def main():
+    task = asyncio.create_task(screen.run_async())
+    first = await confirm_async("One?")
+    said.show(f"got {{first, {second}}}")
+    print("ended with", await task)
+
+asyncio.run(main())
+"""
+    with script(source) as terminal:
+        terminal.see("One?")
+        terminal.type("y" + ENTER)
+        terminal.see("Two?")
+        assert "here" in terminal.text()
+        terminal.type("n" + ENTER)
+        terminal.see("got (True, False)")
+        terminal.type(ENTER)
+        terminal.see("ended with went")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial

@@ -32,6 +32,7 @@ from wesperon.terminal.inbox import (
     TimeLeft,
     TimeOut,
 )
+from wesperon.terminal.seat.turn import LOOK
 from wesperon.values import Complaint
 from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, PREFERENCES, Ended, Interrupted
 
@@ -83,7 +84,7 @@ class Driver(Device):
         """Run the widget inside an event loop, in which other tasks go on meanwhile."""
         if self.stage is not None and self.stage.is_over(widget):
             return await self.stage.answer_over(widget)  # type: ignore[no-any-return]
-        await self.turn_comes()
+        await self._reserve()
         steps = self.steps(widget, options)
         try:
             next(steps)
@@ -110,7 +111,18 @@ class Driver(Device):
         return self.wait()
 
     async def turn_comes(self) -> None:
-        """Wait inside an event loop until the terminal can be taken without blocking."""
+        """Wait inside an event loop until the terminal can be taken without blocking.
+
+        Where a screen of this thread is about to begin, that asks in its dialogs once it has begun.
+        """
+        stage = self.stage
+        while (
+            self.stage is stage and stage is not None and stage.is_here and not (self.depth or self.seat.turn.is_mine)
+        ):
+            await asyncio.sleep(LOOK)
+        await self._reserve()
+
+    async def _reserve(self) -> None:
         if not self.is_lent_by_stage:
             await self.seat.reserve()
 

@@ -82,6 +82,12 @@ class Turn:
             return not self._count
 
     @property
+    def is_mine(self) -> bool:
+        """Whether the thread and the task that runs have it."""
+        holder, asker = self._holder, Asker()
+        return holder is not None and holder.thread == asker.thread and holder.task is asker.task
+
+    @property
     def is_free(self) -> bool:
         """Whether nobody has it."""
         return self._holder is None
@@ -100,13 +106,18 @@ class Turn:
                 if not inside:
                     self._enqueue(asker)
                     return False
-            elif self._queue and self._queue[0] is not asker:
+            elif self._has_others_before(asker, blocks):
                 self._enqueue(asker)
                 return False
             if holder is None:
                 self._holder = asker
             self._count += 1
             return True
+
+    def _has_others_before(self, asker: Asker, blocks: bool) -> bool:
+        """Return True if others are to have it first; not tasks of a thread that the asker blocks meanwhile."""
+        before = [one for one in self._queue if not (blocks and one.thread == asker.thread and one is not asker)]
+        return bool(before) and before[0] is not asker
 
     def _enqueue(self, asker: Asker) -> None:
         if asker not in self._queue:
