@@ -5,7 +5,7 @@ import sys
 
 from wesperon.argv import fill_from_words, read_words, words_of
 from wesperon.values import DeclarationError
-from wesperon.values.records import Record, has_secrets, keeps_last, slots_of
+from wesperon.values.records import Record, has_secrets, keeps_last, made_class, slots_of
 from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
@@ -228,7 +228,7 @@ else:
             raise DeclarationError("fill() takes slots by name: fill(frames=slot(int))")
         if words is not None:
             raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
-        filled = type("Filled", (Untyped,), {"__module__": __name__, **slots})
+        filled = made_class("Filled", (Untyped,), {"__module__": __name__, **slots})
         if len(slots_of(filled)) < len(slots):
             from wesperon.forms.class_keywords import form_of_call
 

@@ -6,6 +6,7 @@ Modules: ``forms.one_question``, ``widgets.key_menu``.
 from __future__ import annotations
 
 import asyncio
+import itertools
 import sys
 from typing import Any
 
@@ -28,6 +29,7 @@ from wesperon import (
     ask_async,
     confirm,
     confirm_async,
+    fill,
     one_of,
     run,
     slot,
@@ -139,7 +141,7 @@ def test_the_answer_is_in_no_record_and_no_file(tmp_path: Any) -> None:
 
 @pytest.mark.parametrize("name", ["default", "short", "rest", "named_only", "alone", "applies"])
 def test_keywords_about_words_are_refused(name: str) -> None:
-    with pytest.raises(DeclarationError, match=f"ask\\(\\) has no {name}"):
+    with pytest.raises(DeclarationError, match=f"{name}= is not for a single question"):
         ask("Frames?", int, **{name: 3})  # type: ignore[call-overload]
     with pytest.raises(DeclarationError, match="no keyword"):
         ask("Frames?", int, lowe=3)  # type: ignore[call-overload]
@@ -259,3 +261,30 @@ def test_a_check_asks_the_same_question_for_the_same_values_once(typed: list[int
         assert session.result is not None
         assert session.screen.count("Really?") == len(seen)
     assert times == typed
+
+
+@pytest.mark.parametrize(
+    "asks", [lambda: ask("Frames?", int, low=1, unattended=3), lambda: fill([], frames=slot(int, default=3))]
+)
+def test_an_interrupt_is_one_wherever_it_comes_while_a_question_is_made(asks: Any) -> None:
+    """Also in ``__set_name__``, where Python 3.11 makes RuntimeError of whatever comes."""
+    for number in itertools.count(1):
+        left = [number]
+
+        def trace(frame: Any, event: str, arg: object, left: list[int] = left) -> Any:
+            if "wesperon" in frame.f_code.co_filename and frame.f_code.co_name == "__set_name__":
+                left[0] -= 1
+                if not left[0]:
+                    raise KeyboardInterrupt
+            return trace
+
+        before = sys.gettrace()
+        sys.settrace(trace)
+        try:
+            asks()
+        except KeyboardInterrupt:
+            continue
+        finally:
+            sys.settrace(before)
+        break
+    assert number > 3

@@ -19,6 +19,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from wesperon import (
     Across,
@@ -145,6 +147,44 @@ def test_a_list_is_narrowed_by_what_is_typed() -> None:
         session.type("15").see("HOLLIN-015").press("space").press("down", "space")
         session.press("escape").see("HOLLIN-110").press("tab", "enter")
     assert session.result == ("HOLLIN-015", "HOLLIN-115")
+
+
+@given(st.lists(st.sampled_from(["", " ", "a", "A", "b", "漢"]), min_size=1, max_size=8), st.data())
+def test_a_list_shows_whatever_there_is_and_keeps_its_place(texts: list[str], data: st.DataObject) -> None:
+    listing = Listing(texts)
+    at = data.draw(st.integers(0, len(texts) - 1))
+    listing.at = at
+    assert (listing.value, listing.at) == (texts[at], at)
+    listing.show(texts + data.draw(st.lists(st.sampled_from(["", "a", "c"]), max_size=3)))
+    assert (listing.value, listing.at) == (texts[at], at)
+    assert len(listing.rows_in_sight(0, len(texts), 20)) == len(texts)
+
+
+def test_a_list_takes_what_one_of_takes_and_what_it_gives() -> None:
+    class Mast:
+        def __init__(self, name: str) -> None:
+            self.name = name
+
+    masts = [Mast("east"), Mast("west")]
+    for choices in (one_of(masts, label="name"), any_of(masts, label="name"), {"east": masts[0], "west": masts[1]}):
+        assert Listing(choices).value is masts[0]
+    assert Listing(lambda: ["east", "west"]).value == "east"
+    assert Listing(list).value is None
+
+
+def test_a_file_whose_name_is_blank_is_listed(tmp_path: Path) -> None:
+    (tmp_path / " ").write_text("")
+    with Session(Screen(Button("File", lambda: found.append(choose_file(start=tmp_path)))).run) as session:
+        found: list[Any] = []
+        session.press("enter").see("1 of 2").press("down", "enter").press("ctrl-d")
+    assert found == [tmp_path / " "]
+
+
+def test_a_column_whose_key_no_row_has_is_a_wrong_declaration() -> None:
+    rows = [{"mast": "east"}, {"mast": "west", "note": "calm"}]
+    Table(rows, [Column("Mast", key="mast"), Column("Note", key="note")])
+    with pytest.raises(DeclarationError, match="no row has 'Mast'; there are: mast, note"):
+        Table(rows, [Column("mast", "Mast")])
 
 
 def test_a_table_is_sorted_by_a_heading_and_changed_in_place() -> None:

@@ -17,7 +17,7 @@ from wesperon.commands.command_tree import (
 from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.frozen import later
 from wesperon.values import DeclarationError, tell
-from wesperon.values.records import has_secrets, note_call, slots_of
+from wesperon.values.records import has_secrets, made_class, note_call, slots_of
 from wesperon.values.slots import slot
 from wesperon.values.wishes import ALWAYS
 
@@ -409,7 +409,7 @@ class Program(CommandGroup):
             aliases=lambda name: of[name].aliases,
             group=lambda name: of[name].section,
         )
-        choice: Any = type("Choice", (Form,), {"command": slot(kind, tell("Command"))})
+        choice: Any = made_class("Choice", (Form,), {"command": slot(kind, tell("Command"))})
         mode = mode_of(reading, contexts.current().environ)
         try:
             asked = filling.FillOptions(
@@ -526,5 +526,5 @@ def _with_results(shared: type[Form] | None) -> type[Form]:
     """Return the shared slots with ``--as``, the form in which a result is printed."""
     kind = choices.one_of(["text", "json", "csv", "yaml"])
     form = slot(kind, default="text", help="the form in which the result is printed")
-    made: type[Form] = type("Shared", (shared or Form,), {"as_": form})
+    made: type[Form] = made_class("Shared", (shared or Form,), {"as_": form})
     return made

@@ -355,7 +355,7 @@ class Console(OpenConsole):
         """Read and run lines on a driver; the status."""
         driver.forget_leave()
         asking = options.for_driver()
-        undo: list[Callable[[], object]] = [lambda: self._put_away(driver)]
+        undo: list[Callable[[], object]] = [lambda: self._put_away(driver, options)]
         if self.capture and driver.is_own:
             OWN_SEAT.capture.open()
             undo.append(OWN_SEAT.capture.close)
@@ -390,14 +390,13 @@ class Console(OpenConsole):
         return self.leaves or 0
 
     @critical
-    def _put_away(self, driver: Driver) -> None:
+    def _put_away(self, driver: Driver, options: FillOptions) -> None:
         """Let go of the driver, and of the history."""
         with self.lock:
             self.driver_in_use = None
         self.history.close()
         driver.forget_leave()
-        if self.driver is None and driver is not current().driver:
-            driver.close()
+        options.let_go(driver)
 
     def _turn(self, driver: Driver, asking: DriverOptions) -> Interaction[bool]:
         """Read one line and run it. Return True at the end of input."""

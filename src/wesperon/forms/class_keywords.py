@@ -9,6 +9,7 @@ from wesperon.frozen import remembered
 from wesperon.values import DeclarationError
 from wesperon.values.construction import change_slots
 from wesperon.values.kind import ONE
+from wesperon.values.records import made_class
 from wesperon.values.slots import Slot
 
 TYPE_CHECKING = False
@@ -39,7 +40,8 @@ def form_of_call(base: type[Any], module: str, slots: dict[str, Any]) -> type[An
     said = taken_from(others)
     for name, value in others.items():
         raise DeclarationError(f"{name}={value!r} is no slot: write {name}=slot(...)")
-    return type("Filled", (base,), {"__module__": module, **given}, **said)
+    made: type[Any] = made_class("Filled", (base,), {"__module__": module, **given}, **said)
+    return made
 
 
 def made_with(cls: Any, make: Callable[..., None], keywords: dict[str, Any]) -> None:

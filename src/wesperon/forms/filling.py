@@ -41,8 +41,7 @@ if TYPE_CHECKING:
     from wesperon.argv import renaming
     from wesperon.forms import last_values, own_page, precedence
     from wesperon.output import log_areas
-    from wesperon.terminal import asyncio_driver as terminal_asyncio_driver
-    from wesperon.terminal import diagnostics, preferred, tty_driver
+    from wesperon.terminal import diagnostics, preferred, reached
     from wesperon.values import calls, problems, secrets
 else:
     Values = dict
@@ -51,10 +50,9 @@ else:
     own_page = later("wesperon.forms.own_page")
     precedence = later("wesperon.forms.precedence")
     log_areas = later("wesperon.output.log_areas")
-    terminal_asyncio_driver = later("wesperon.terminal.asyncio_driver")
     diagnostics = later("wesperon.terminal.diagnostics")
     preferred = later("wesperon.terminal.preferred")
-    tty_driver = later("wesperon.terminal.tty_driver")
+    reached = later("wesperon.terminal.reached")
     calls = later("wesperon.values.calls")
     problems = later("wesperon.values.problems")
     secrets = later("wesperon.values.secrets")
@@ -115,6 +113,8 @@ class FillOptions(Wishes):
         #: The names that commands had, by those that they have now.
         self.old_names: Mapping[str, Sequence[str]] = {}
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
+        #: The drivers that it has reached, and is to close.
+        self._own: list[Driver] = []
 
     @classmethod
     def of(
@@ -147,13 +147,15 @@ class FillOptions(Wishes):
         if given is not None:
             return given
         program = self.name or os.path.splitext(current().program_name)[0]
-        if self.is_async:
-            return terminal_asyncio_driver.reach(program)
-        return tty_driver.reach(program)
+        driver = reached.reach(program, is_async=self.is_async)
+        if driver is not None:
+            self._own.append(driver)
+        return driver
 
     def let_go(self, driver: Driver) -> None:
         """Close a driver that was reached; one that was given, or is lent by the context, goes on."""
-        if self.driver is None and driver is not current().driver:
+        if driver in self._own:
+            self._own.remove(driver)
             driver.close()
 
     def for_driver(self) -> preferred.DriverOptions:

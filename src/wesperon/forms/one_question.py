@@ -16,7 +16,7 @@ from wesperon.terminal.elsewhere import in_thread, stage_elsewhere
 from wesperon.terminal.interaction import play, play_async
 from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
-from wesperon.values.records import Record, slots_of
+from wesperon.values.records import Record, made_class, slots_of
 from wesperon.values.slots import Slot, slot
 from wesperon.values.together import ASKED
 
@@ -207,7 +207,7 @@ class _Asking:
         made.__dict__.update(declared.__dict__)
         self.question = question
         if unattended is not MISSING and unattended is not None:
-            unattended = type("Unattended", (Record,), {ANSWER: made})(answer=unattended).answer
+            unattended = made_class("Unattended", (Record,), {ANSWER: made})(answer=unattended).answer
         self.unattended = unattended
         self.form: type[Any] = Record.with_slots("Question", {ANSWER: made}, {"__module__": __name__})
         self.options = _Options({"resume": False, "timeout": timeout}, is_async=is_async)

@@ -153,7 +153,8 @@ class History:
                 pass  # no room: the file stays as it is, and the next console tries again
 
     def close(self) -> None:
-        """Write what has waited for another process."""
+        """Write what has waited for another process, and let go of the file; who reads on opens it again."""
+        self.data = None
         if self.waiting and not self.fault:
             self._append(b"", LAST_PATIENCE)
         if self._statuses and not self.fault:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 import threading
 import time
+from contextlib import contextmanager
 from contextvars import copy_context
 
 from wesperon.context import current
@@ -21,6 +22,7 @@ from wesperon.system.time_limit import time_limit
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferences import preferences_of
 from wesperon.terminal.preferred import DriverOptions
+from wesperon.terminal.reached import driver_at_hand
 from wesperon.user_folders import preference_files
 from wesperon.values import overload
 from wesperon.widgets.pager.needle import decoded
@@ -31,7 +33,7 @@ from wesperon.widgets.widget import Answered, Interrupted
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     import asyncio
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Iterator, Sequence
     from typing import Any, Literal, TypeVar
 
     from wesperon.paging.sources import Source
@@ -40,11 +42,8 @@ if TYPE_CHECKING:
     from wesperon.widgets.pager.text_view import PagedSource
 
     T = TypeVar("T")
-    from wesperon.terminal import asyncio_driver, tty_driver
 else:
     asyncio = later("asyncio")
-    asyncio_driver = later("wesperon.terminal.asyncio_driver")
-    tty_driver = later("wesperon.terminal.tty_driver")
 
 #: How long a source may take for its first screen before the pager opens with what is there, in seconds.
 FIRST_SCREEN = 0.1
@@ -115,9 +114,15 @@ def steps(
     ``is_async``: it is done inside an event loop; ``name`` is that of the program, whose user may prefer something,
     else that of the script.
     """
-    loop = asyncio.get_running_loop() if is_async else None
     name = name or os.path.splitext(current().program_name)[0]
-    driver = driver_for_pages(name, is_async=loop is not None)
+    with driver_for_pages(name, is_async=is_async) as driver:
+        return (yield from _paged(driver, name, source, heading, pick, follow, is_async))
+
+
+def _paged(
+    driver: Driver | None, name: str, source: Source, heading: int, pick: bool, follow: bool, is_async: bool
+) -> Interaction[list[str] | None]:
+    loop = asyncio.get_running_loop() if is_async else None
     sources = sources_of(source, loop)
     try:
         if driver is None:
@@ -155,17 +160,17 @@ def steps(
         close_all(sources)
 
 
-def driver_for_pages(name: str, *, is_async: bool) -> Driver | None:
-    """Return the driver whose terminal standard output leads to, if there is one and somebody may be asked.
+@contextmanager
+def driver_for_pages(name: str, *, is_async: bool) -> Iterator[Driver | None]:
+    """Give the driver whose terminal standard output leads to, if there is one and somebody may be asked.
 
     ``name`` is that of the program.
     """
     if not leads_to_terminal():
-        return None
-    given: Driver | None = current().driver
-    if given is not None:
-        return given
-    return asyncio_driver.reach(name) if is_async else tty_driver.reach(name)
+        yield None
+        return
+    with driver_at_hand(name, is_async=is_async) as driver:
+        yield driver
 
 
 def leads_to_terminal() -> bool:

@@ -12,6 +12,7 @@ from wesperon.output.uncaught import tell_uncaught
 from wesperon.screens.running import Dialog, Running, Timer
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferred import DriverOptions
+from wesperon.terminal.reached import driver_at_hand
 from wesperon.values import DeclarationError
 from wesperon.values.problems import Problem, Problems
 from wesperon.widgets.parts.boxes import Down
@@ -26,7 +27,6 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys import bindings as bound_keys
     from wesperon.screens import as_form, menu_bar, unattended
-    from wesperon.terminal import asyncio_driver, tty_driver
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.parts.levels import Level
@@ -35,8 +35,6 @@ else:
     menu_bar = later("wesperon.screens.menu_bar")
     unattended = later("wesperon.screens.unattended")
     bound_keys = later("wesperon.editing.keys.bindings")
-    asyncio_driver = later("wesperon.terminal.asyncio_driver")
-    tty_driver = later("wesperon.terminal.tty_driver")
 
 
 class Screen:
@@ -175,10 +173,16 @@ class Screen:
         if self.running is not None:
             raise DeclarationError("this screen runs already")
         name = os.path.splitext(current().program_name)[0]
-        if driver is None and current().environ.get("WESPERON_ASKING") != "never":
-            driver = current().driver or (asyncio_driver.reach(name) if is_async else tty_driver.reach(name))
-        if driver is None:
+        if driver is not None:
+            return (yield from self._run_on(driver, name, is_async=is_async))
+        if current().environ.get("WESPERON_ASKING") == "never":
             raise self._unattended()
+        with driver_at_hand(name, is_async=is_async) as found:
+            if found is None:
+                raise self._unattended()
+            return (yield from self._run_on(found, name, is_async=is_async))
+
+    def _run_on(self, driver: Driver, name: str, *, is_async: bool) -> Interaction[Any]:
         if driver.is_plain:
             return (yield from as_form.steps(self, driver))
         stage = driver.stage

@@ -10,9 +10,9 @@ from wesperon.console import open_console
 from wesperon.context import current
 from wesperon.output.result_formats import json_text
 from wesperon.output.results import Told
-from wesperon.terminal import tty_driver
 from wesperon.terminal.interaction import Asked
 from wesperon.terminal.preferred import DriverOptions
+from wesperon.terminal.reached import driver_at_hand
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.widgets.history_page import HistoryPage
@@ -71,10 +71,10 @@ class Look(Command):
         """Open the page; what was put together is printed."""
         history = opened(self.program)
         options = DriverOptions({"name": self.program}, environ=current().environ)
-        driver = tty_driver.reach(self.program) if current().driver is None else current().driver
-        if driver is None:
-            raise Refusal("a page requires a terminal; history show prints the entries", 2)
-        outcome = yield Asked(driver, HistoryPage(history), options)
+        with driver_at_hand(self.program) as driver:
+            if driver is None:
+                raise Refusal("a page requires a terminal; history show prints the entries", 2)
+            outcome = yield Asked(driver, HistoryPage(history), options)
         if isinstance(outcome, Answered) and outcome.value.text:
             current().print(visible_lines(outcome.value.text))
         return 0

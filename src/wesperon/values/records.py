@@ -84,7 +84,7 @@ class Record:
     def with_slots(cls, name: str, slots: "Mapping[str, Slot[Any]]", body: "Mapping[str, Any]") -> "type[Self]":
         """Return a subclass with these slots, in their order, which may have any names, those of methods too."""
         free = {own: slot for own, slot in slots.items() if not hasattr(cls, own)}
-        made: type[Self] = type(name, (cls,), {**body, **free})
+        made: type[Self] = made_class(name, (cls,), {**body, **free})
         if len(free) < len(slots):
             made._slots = {**cls._slots, **slots}
             _check_names(made, is_free=True)
@@ -236,3 +236,16 @@ def note_call(record: Record, names: "tuple[str, ...] | list[str]", shared: "Any
     """Keep with a record of a command the call that it is for; see ``provenance.Provenance``."""
     origins, uses_settings = (*record.__dict__["_provenance"], False)[:2]
     record.__dict__["_provenance"] = (origins, uses_settings, tuple(names), shared, whole)
+
+
+def made_class(name: str, bases: "tuple[type[Any], ...]", body: "Mapping[str, Any]", **said: "Any") -> "Any":
+    """Return a new class, ``said`` the keywords of its line; an interrupt while slots learn their names is one.
+
+    Python 3.11 wraps whatever comes out of ``__set_name__`` in RuntimeError.
+    """
+    try:
+        return type(name, bases, dict(body), **said)
+    except RuntimeError as error:
+        if isinstance(error.__cause__, KeyboardInterrupt):
+            raise error.__cause__ from None
+        raise

@@ -59,7 +59,10 @@ class Choices(Generic[T]):
         group: About[T] = None,
         *,
         is_late: bool = False,
+        takes_any_label: bool = False,
     ) -> None:
+        #: Whether labels may be equal, or blank: nobody names a choice by its label.
+        self._takes_any_label = takes_any_label
         #: The indices of choices that share a text, which only those known late may; None if none may.
         self._shared: dict[str, list[int]] | None = {} if is_late else None
         self._labels: list[str] | None = None
@@ -308,6 +311,9 @@ class Choices(Generic[T]):
                         self._enter(word, at)
 
     def _enter(self, text: str, at: int) -> None:
+        if self._takes_any_label:
+            self._by_text.setdefault(text, at)
+            return
         if not text.strip():
             shown = quoted(repr(self.objects[at]))
             raise DeclarationError(tell("choice {at} ({which}) has an empty label", at=at + 1, which=shown))

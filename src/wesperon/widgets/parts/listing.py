@@ -6,8 +6,9 @@ from wesperon.frozen import later
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import DeclarationError
-from wesperon.values.kinds.choices import one_of
+from wesperon.values import Complaint, DeclarationError
+from wesperon.values.kinds.choice_list import Choices, DynamicChoices
+from wesperon.values.kinds.choices import AnyOf, OneOf, one_of
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -16,7 +17,6 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
-    from wesperon.values.kinds.choice_list import Choices
     from wesperon.widgets import filtering
     from wesperon.widgets.filtering import ChoiceFilter
 else:
@@ -29,7 +29,9 @@ MARK, NO_MARK = "[x] ", "[ ] "
 class Listing(RowsPart):
     """A list of choices, one of which is current, or several of which are marked.
 
-    ``choices`` are those of :func:`one_of`: texts, values with labels and notes, a mapping, an enum class. ``several``
+    ``choices`` are those of :func:`one_of`: texts or other objects, a mapping from label to object, an ``Enum`` class,
+    a generator, a function; with labels and notes of their own, what ``one_of(objects, label=..., note=...)`` gives.
+    Two may look alike, since nobody names them: they are told apart by their places. ``several``
     lets choices be marked with the space bar: then ``value`` is a tuple of those, else the current choice.
     ``action`` is called with the value at Enter or a click on the current row. ``show(choices)`` lists others. The
     other keywords are those of every part.
@@ -64,7 +66,8 @@ class Listing(RowsPart):
     def receive(self, choices: Any = (), *more: Any) -> None:
         """See ``Part``."""
         kept = self.value if self.choices is not None else None
-        self.choices = None if _is_empty(choices) else one_of(choices).choices
+        place = self._listed[min(self.at, self.count - 1)] if self.count else -1
+        self.choices = None if _is_empty(choices) else _choices_of(choices)
         self.needle, self.search, self.marked = "", None, set()
         self.at = 0
         if self.choices is not None and kept is not None:
@@ -73,7 +76,8 @@ class Listing(RowsPart):
             if self.several:
                 self.marked = set(found)
             elif found:
-                self.at = found[0]
+                objects = self.choices.objects
+                self.at = place if place < len(objects) and objects[place] == kept else found[0]
         self.stale()
 
     @property
@@ -234,6 +238,24 @@ class Listing(RowsPart):
         "delete-line-start": "list_all",
         "cancel": "list_all",
     }
+
+
+def _choices_of(given: Any) -> Choices[Any] | None:
+    """Return the choices of a list, which may look alike; None if there are none."""
+    if isinstance(given, (OneOf, AnyOf)):
+        choices: Choices[Any] = given.choices
+    elif callable(given) or hasattr(given, "__next__") or isinstance(given, str):
+        choices = one_of(given).choices
+    elif hasattr(given, "__iter__"):
+        return Choices(given, takes_any_label=True)
+    else:
+        choices = one_of(given).choices  # which says what is wrong with it
+    if not isinstance(choices, DynamicChoices):
+        return choices
+    try:
+        return choices.resolve({})
+    except Complaint:  # there are none, or none now
+        return None
 
 
 def _is_empty(choices: Any) -> bool:
