@@ -182,6 +182,13 @@ class Running(ScreenWidget):
         if part is self.focused:
             self.enter()
 
+    def in_its_thread(self, function: Callable[[], Any]) -> None:
+        """See ``Host``."""
+        if self.is_here:
+            function()
+        else:
+            self.call_soon(function)
+
     def _relayout(self, part: Part) -> None:
         """Compute the places again: the part may want another size."""
         for level in self.levels:
@@ -223,6 +230,7 @@ class Running(ScreenWidget):
                 self._is_due = False
                 self._call_all()
                 self._run_timers()
+                self.top.arrangement.heed()
             else:
                 super().handle(event)
         except Exception as error:  # a check, a kind or a list of the program has raised it

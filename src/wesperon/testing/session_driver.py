@@ -33,6 +33,8 @@ if TYPE_CHECKING:
 POLLED = 0.005
 
 
+#: How long a test waits until what was shown from outside is on the screen, in seconds.
+SHOWN_WITHIN = 0.2
 #: A control sequence (ECMA-48, 5.4), such as one for a colour.
 SEQUENCE = re.compile(r"\x1b\[[0-?]*[ -/]*[@-~]")
 
@@ -202,6 +204,8 @@ class SessionDriver(Driver):
                 raise AssertionError(
                     f"the program neither asks nor ends within {seconds:g} s; its screen:\n{self.shown()}"
                 )
+            # What the test itself has shown is seen; who goes on showing is not waited for.
+            self.turn.wait_for(lambda: self.has_ended or (self.is_waiting and not self._has_news()), SHOWN_WITHIN)
 
     def shown(self) -> str:
         """Return the screen as one text."""

@@ -150,7 +150,7 @@ class Arrangement:
         if part is not None and part.is_bar:
             return
         is_left_out = self._laid is not None and part not in self.shown
-        if part is None or not part.enabled or part.is_hidden or is_left_out:
+        if part is None or not part.enabled or part.is_away or is_left_out:
             self.step(1)
 
     # Scrolling -------------------------------------------------------------------------------------------------------

@@ -42,6 +42,7 @@ class Boxes(Part):
 
     #: Whether the parts are below each other.
     down = True
+    _is_hidden = False
 
     def __init__(self, *parts: Part, divided: bool = False, **place: Any) -> None:
         super().__init__(**place)
@@ -76,9 +77,13 @@ class Boxes(Part):
         return [part for part in self.parts if not part.is_hidden]
 
     @property
-    def is_hidden(self) -> bool:  # type: ignore[override]
+    def is_hidden(self) -> bool:
         """See ``Part``."""
-        return all(part.is_hidden for part in self.parts)
+        return self._is_hidden or all(part.is_hidden for part in self.parts)
+
+    @is_hidden.setter
+    def is_hidden(self, is_hidden: bool) -> None:
+        self._is_hidden = is_hidden
 
     def add(self, part: Part) -> None:
         """Show a part below the others."""

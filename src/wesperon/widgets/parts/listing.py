@@ -259,4 +259,4 @@ def _choices_of(given: Any) -> Choices[Any] | None:
 
 
 def _is_empty(choices: Any) -> bool:
-    return hasattr(choices, "__len__") and len(choices) == 0
+    return hasattr(type(choices), "__len__") and len(choices) == 0

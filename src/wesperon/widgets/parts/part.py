@@ -49,6 +49,9 @@ if TYPE_CHECKING:
         def go_on(self, part: Part) -> None:
             """Go on to the next part, or press the default button after the last one."""
 
+        def in_its_thread(self, function: Callable[[], Any]) -> None:
+            """Call a function in the thread of the screen; at once, if that is this one."""
+
         def touch(self, part: Part) -> None:
             """Draw a part again; called from any thread."""
 
@@ -167,11 +170,16 @@ class Part(Widget):
             self.host.deliver(self, given)
 
     def hide(self, is_hidden: bool) -> None:
-        """Leave it out, or no longer."""
-        if is_hidden != self.is_hidden:
+        """Leave it out, or no longer; from any thread."""
+        if self.host is None:
             self.is_hidden = is_hidden
-            if self.host is not None:
-                self.host.adopt(self)
+        else:
+            self.host.in_its_thread(lambda: self._hide(is_hidden))
+
+    def _hide(self, is_hidden: bool) -> None:
+        before, self.is_hidden = self.is_hidden, is_hidden
+        if self.is_hidden != before and self.host is not None:
+            self.host.adopt(self)
 
     def on_change(self, function: Function) -> Function:
         """Have a function called with the new value whenever the user has changed it; it can be a decorator."""
@@ -219,6 +227,21 @@ class Part(Widget):
     def shown_leaves(self) -> Iterator[Part]:
         """Yield those of ``leaves`` that are shown; a part that hides some defines this."""
         yield self
+
+    def leaves_out(self, part: Part) -> bool:
+        """Return True if one of the parts in it is not shown now, though it is not hidden itself."""
+        return False
+
+    @property
+    def is_away(self) -> bool:
+        """Whether it is not shown, for itself or for what is around it."""
+        part: Part | None = self
+        while part is not None:
+            around = part.parent
+            if part.is_hidden or (around is not None and around.leaves_out(part)):
+                return True
+            part = around
+        return False
 
     def attach(self, host: Host | None, parent: Part | None = None) -> None:
         """Know which screen it is on, and what is around it."""

@@ -131,6 +131,7 @@ class ScreenWidget(Widget):
 
     def handle(self, event: Event) -> None:
         """Take one event."""
+        self.top.arrangement.heed()  # the program may have hidden the part with the focus, or turned it off
         if isinstance(event, Mouse):
             self._mouse(event)
         elif isinstance(event, Key):

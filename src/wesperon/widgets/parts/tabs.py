@@ -73,6 +73,10 @@ class Tabs(Part):
         for part in self.parts:
             yield from part.leaves()
 
+    def leaves_out(self, part: Part) -> bool:
+        """See ``Part``."""
+        return part is not self.row and part is not self.parts[self.current]
+
     def shown_leaves(self) -> Iterator[Part]:
         """See ``Part``."""
         yield self.row
