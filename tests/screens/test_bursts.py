@@ -228,6 +228,29 @@ def test_clicks_made_before_a_dialog_has_opened_are_not_for_it() -> None:
         assert got == ["Keep", "Erase"]
 
 
+def test_a_click_made_before_a_dialog_has_opened_hits_what_was_to_be_seen() -> None:
+    """Neither the dialog, which nobody has seen, nor what is behind it by then."""
+    pressed: list[str] = []
+    table = Table([["east", "calm"]], ["mast", Column("note", slot=slot(str, "Note"))])
+    row = Down(*[Button(f"Press {number}", lambda: pressed.append("behind")) for number in range(20)])
+    with Session(Screen(Across(table, row)).run) as session:
+        lines = session.screen.split("\n")
+        beside = next((at, line.index("Press 0")) for at, line in enumerate(lines) if "Press 0" in line)
+        session.press("right", "enter")
+        lines = session.screen.split("\n")
+        at = next(at for at, line in enumerate(lines) if "Change" in line)
+        column = lines[at].index("Change")
+        session.press("escape")
+        session.stage.put([Key("enter"), Mouse("left", "press", at, column), Mouse("left", "release", at, column)], 10)
+        session.press("escape")
+        session.stage.put([Key("enter"), Mouse("left", "press", *beside), Mouse("left", "release", *beside)], 10)
+        assert "Change" in session.screen
+        assert not pressed
+        session.stage.put([Mouse("left", "press", at, column), Mouse("left", "release", at, column)], 10)
+        assert "Change" not in session.screen
+    assert not pressed
+
+
 @pytest.mark.parametrize("disturbs", ["call_later(1000, print)", "call_later(0, lambda: None)", "close_dialog()"])
 def test_what_is_to_be_called_later_is_though_others_wake_the_screen_all_the_time(disturbs: str) -> None:
     source = f"""

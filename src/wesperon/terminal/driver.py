@@ -39,6 +39,7 @@ from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, P
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     import asyncio
+    from collections import deque
     from collections.abc import Callable, Generator
     from typing import Any
 
@@ -186,6 +187,8 @@ class Loop:
                         self._handle(hand.popleft())
                         if widget.outcome is not None or self.wanted is not None or widget.gives_way:
                             driver.gives_way, widget.gives_way = widget.gives_way, False
+                            if driver.gives_way:
+                                self._aim_all(hand)
                             break
                     inbox.lay_down()
                     wanted, self.wanted, is_echoed = self.wanted, None, False
@@ -335,7 +338,21 @@ class Loop:
     @interruptible
     def _press(self, event: Any) -> None:
         """Give an event to the widget, which may call functions of the program."""
-        self.wanted = self.widget.press(self._drawn.clicks.aimed(event) if event.__class__ is Mouse else event)
+        self.wanted = self.widget.press(self._aimed(event) if event.__class__ is Mouse else event)
+
+    def _aimed(self, event: Mouse) -> Mouse:
+        """Return a click with what it hits in the picture in which it was made."""
+        return self._drawn.clicks.aimed(event) if event.hit is None else event
+
+    def _aim_all(self, hand: deque[Any]) -> None:
+        """Have clicks that are handled once more is drawn hit what was to be seen when they were made."""
+        for _ in range(len(hand)):
+            event = hand.popleft()
+            if event.__class__ is Mouse:
+                event = self._aimed(event)
+                if event.hit is None and event.action == "press":
+                    continue  # it hit nothing
+            hand.append(event)
 
     def _close(self, event: Any) -> None:
         """End the widget, since nobody can answer any more."""

@@ -307,7 +307,7 @@ class ScreenWidget(Widget):
                 divider.group.move_divider(divider.at, event.row - row if divider.group.down else event.column - column)
                 self.top.arrangement.forget()
             return
-        if not isinstance(hit, Hit) or event.action != "press":
+        if not isinstance(hit, Hit) or event.action != "press" or not self._is_on_top(hit.part):
             return
         part = hit.part
         if isinstance(part, Divider):
@@ -323,6 +323,13 @@ class ScreenWidget(Widget):
             elif part.takes_focus and event.name == "left":
                 self.top.arrangement.give_focus(part)
             self.give(part, hit.event)
+
+    def _is_on_top(self, part: Any) -> bool:
+        """Return True if a part is not behind a dialog: that may have opened since the click."""
+        around = getattr(part, "group", part)
+        while around.parent is not None:
+            around = around.parent
+        return around is self.top.content
 
     # View ------------------------------------------------------------------------------------------------------------
 
