@@ -3,7 +3,7 @@
 The law: random keys, cut into bursts at random places, leave the same screen, and what was answered is the same, as
 when they come one at a time. The keys open dialogs and questions of every sort, by functions that wait and by tasks.
 
-Modules: ``terminal.driver``, ``terminal.inbox``.
+Modules: ``terminal.bursts``, ``terminal.driver``, ``terminal.inbox``.
 """
 
 from __future__ import annotations

@@ -41,7 +41,8 @@ if TYPE_CHECKING:
     from wesperon.argv import renaming
     from wesperon.forms import last_values, own_page, precedence
     from wesperon.output import log_areas
-    from wesperon.terminal import diagnostics, preferred, reached
+    from wesperon.terminal import asyncio_driver as terminal_asyncio_driver
+    from wesperon.terminal import diagnostics, preferred, tty_driver
     from wesperon.values import calls, problems, secrets
 else:
     Values = dict
@@ -52,7 +53,8 @@ else:
     log_areas = later("wesperon.output.log_areas")
     diagnostics = later("wesperon.terminal.diagnostics")
     preferred = later("wesperon.terminal.preferred")
-    reached = later("wesperon.terminal.reached")
+    terminal_asyncio_driver = later("wesperon.terminal.asyncio_driver")
+    tty_driver = later("wesperon.terminal.tty_driver")
     calls = later("wesperon.values.calls")
     problems = later("wesperon.values.problems")
     secrets = later("wesperon.values.secrets")
@@ -147,7 +149,7 @@ class FillOptions(Wishes):
         if given is not None:
             return given
         program = self.name or os.path.splitext(current().program_name)[0]
-        driver = reached.reach(program, is_async=self.is_async)
+        driver: Driver | None = (terminal_asyncio_driver if self.is_async else tty_driver).reach(program)
         if driver is not None:
             self._own.append(driver)
         return driver

@@ -22,7 +22,7 @@ from wesperon.system.time_limit import time_limit
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferences import preferences_of
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.terminal.reached import driver_at_hand
+from wesperon.terminal.reached import DriverAtHand
 from wesperon.user_folders import preference_files
 from wesperon.values import overload
 from wesperon.widgets.pager.needle import decoded
@@ -169,7 +169,7 @@ def driver_for_pages(name: str, *, is_async: bool) -> Iterator[Driver | None]:
     if not leads_to_terminal():
         yield None
         return
-    with driver_at_hand(name, is_async=is_async) as driver:
+    with DriverAtHand(name, is_async=is_async) as driver:
         yield driver
 
 

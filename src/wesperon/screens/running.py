@@ -206,7 +206,7 @@ class Running(ScreenWidget):
             self.driver.wake()
 
     @property
-    def has_news(self) -> bool:
+    def has_news(self) -> bool:  # type: ignore[override]
         """See ``Widget``."""
         return self._is_due or (bool(self._timers) and self._timers[0][0] <= self.driver.clock.monotonic())
 
@@ -488,6 +488,11 @@ class Until(Delegate):
     @outcome.setter
     def outcome(self, outcome: Outcome | None) -> None:
         self.screen.outcome = outcome
+
+    @property
+    def has_news(self) -> bool:  # type: ignore[override]
+        """See ``Widget``."""
+        return self.screen.has_news
 
     @property
     def gives_way(self) -> bool:

@@ -12,7 +12,7 @@ from wesperon.output.uncaught import tell_uncaught
 from wesperon.screens.running import Dialog, Running, Timer
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.terminal.reached import driver_at_hand
+from wesperon.terminal.reached import DriverAtHand
 from wesperon.values import DeclarationError
 from wesperon.values.problems import Problem, Problems
 from wesperon.widgets.parts.boxes import Down
@@ -177,7 +177,7 @@ class Screen:
             return (yield from self._run_on(driver, name, is_async=is_async))
         if current().environ.get("WESPERON_ASKING") == "never":
             raise self._unattended()
-        with driver_at_hand(name, is_async=is_async) as found:
+        with DriverAtHand(name, is_async=is_async) as found:
             if found is None:
                 raise self._unattended()
             return (yield from self._run_on(found, name, is_async=is_async))

@@ -32,31 +32,26 @@ from wesperon.terminal.inbox import (
     TimeLeft,
     TimeOut,
 )
-from wesperon.terminal.seat.turn import LOOK
-from wesperon.values import Complaint
 from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, PREFERENCES, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    import asyncio
-    from collections import deque
     from collections.abc import Callable, Generator
     from typing import Any
 
     from wesperon.screen import overlay
-    from wesperon.terminal import alarm, rare_effects
+    from wesperon.terminal import alarm, bursts, elsewhere, rare_effects
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
 else:
-    asyncio = later("asyncio")
     alarm = later("wesperon.terminal.alarm")
+    bursts = later("wesperon.terminal.bursts")
+    elsewhere = later("wesperon.terminal.elsewhere")
     overlay = later("wesperon.screen.overlay")
     rare_effects = later("wesperon.terminal.rare_effects")
 
 #: How often it is shown how far background work is, in seconds.
 SHOWN_EVERY = 0.1
-#: So many turns other tasks have after an event that has begun something in them: it may open a question at the last.
-TURNS = 10
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
 
@@ -92,8 +87,7 @@ class Driver(Device):
             while True:
                 if self.gives_way:
                     self.gives_way = False
-                    for _ in range(TURNS):
-                        await asyncio.sleep(0)
+                    await elsewhere.give_turns()
                     steps.send([])  # what they have opened is drawn, and has its place, before keys come to it
                 else:
                     steps.send(await self.events())
@@ -116,11 +110,8 @@ class Driver(Device):
 
         Where a screen of this thread is about to begin, that asks in its dialogs once it has begun.
         """
-        stage = self.stage
-        while (
-            self.stage is stage and stage is not None and stage.is_here and not (self.depth or self.seat.turn.is_mine)
-        ):
-            await asyncio.sleep(LOOK)
+        if self.stage is not None:
+            await elsewhere.stage_has_begun(self)
         await self._reserve()
 
     async def _reserve(self) -> None:
@@ -154,7 +145,8 @@ class Loop:
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
         is_nested, shares, woken_before = driver.depth > 0, widget.shares_screen, driver.woken
-        inbox.lay_down(is_elsewhere=True)  # what came with the key that opened this is for this
+        if inbox.came:
+            bursts.lay_down(inbox, is_elsewhere=True)  # what came with the key that opened this is for this
         if not shares:
             screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
@@ -177,25 +169,22 @@ class Loop:
                             driver.await_pause(widget.wants_pause)
                         driver.woken = widget
                         events = yield
-                        if widget.has_news and events and events[0].__class__ is not alarm.Alarm:
+                        if widget.acts and widget.has_news and events and events[0].__class__ is not alarm.Alarm:
                             events = [alarm.Alarm(), *events]
                     came = events
-                    if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
-                        events = self._show_said(events)
-                    hand = inbox.take_in_hand(came, events)
-                    while hand:
-                        self._handle(hand.popleft())
-                        if widget.outcome is not None or self.wanted is not None or widget.gives_way:
-                            driver.gives_way, widget.gives_way = widget.gives_way, False
-                            if driver.gives_way:
-                                self._aim_all(hand)
-                            break
-                    inbox.lay_down()
+                    if len(came) == 1 and came[0].__class__ is not Said and inbox.tap is None:
+                        self._handle(came[0])  # one key, most of the time
+                        if widget.gives_way:
+                            driver.gives_way, widget.gives_way = True, False
+                    else:
+                        bursts.handle_all(driver, came, self._handle_in_turn)
                     wanted, self.wanted, is_echoed = self.wanted, None, False
                     if wanted is None:
                         is_echoed = len(came) == 1 and self._echo(came[0])
                     elif wanted is PREFERENCES:
-                        yield from self._show_preferences()
+                        yield from rare_effects.show_preferences(
+                            driver, widget, self.options, lambda page: Loop(driver, page, self.options).steps()
+                        )
                         self._bind()
                     elif wanted is CLEAR_SCREEN:
                         driver.show_said()  # what was said before the key goes with all else, however keys came
@@ -207,11 +196,12 @@ class Loop:
                     elif wanted is COPY:
                         rare_effects.copy(driver, widget)
                     elif wanted is EDIT_OUTSIDE:
-                        self._edit_outside()
+                        rare_effects.edit_outside(driver, widget)
                 if not shares:
                     self._finish()
         finally:
-            inbox.lay_down()
+            if inbox.came:
+                bursts.lay_down(inbox)
             driver.woken = woken_before  # a task may have opened this one while the other waits
             driver.finish_widget()
             driver.end_feeding()
@@ -315,13 +305,16 @@ class Loop:
                 return False
         return False
 
-    def _show_said(self, events: list[Any]) -> list[Any]:
-        """Show all that was said, at once; the other events."""
-        said = [event.text for event in events if event.__class__ is Said]
-        if not said:
-            return events
-        self.driver.show(said)
-        return [event for event in events if event.__class__ is not Said]
+    def _handle_in_turn(self, event: Any) -> bool:
+        """Handle an event of several. Return True if the others are to wait."""
+        widget = self.widget
+        self._handle(event)
+        if widget.outcome is None and self.wanted is None and not widget.gives_way:
+            return False
+        if widget.gives_way:
+            bursts.aim_all(self.driver.inbox.hand, self._aimed)
+        self.driver.gives_way, widget.gives_way = widget.gives_way, False
+        return True
 
     def _handle(self, event: Any) -> None:
         """Do what an event means to the driver, or give it to the widget."""
@@ -343,16 +336,6 @@ class Loop:
     def _aimed(self, event: Mouse) -> Mouse:
         """Return a click with what it hits in the picture in which it was made."""
         return self._drawn.clicks.aimed(event) if event.hit is None else event
-
-    def _aim_all(self, hand: deque[Any]) -> None:
-        """Have clicks that are handled once more is drawn hit what was to be seen when they were made."""
-        for _ in range(len(hand)):
-            event = hand.popleft()
-            if event.__class__ is Mouse:
-                event = self._aimed(event)
-                if event.hit is None and event.action == "press":
-                    continue  # it hit nothing
-            hand.append(event)
 
     def _close(self, event: Any) -> None:
         """End the widget, since nobody can answer any more."""
@@ -388,34 +371,6 @@ class Loop:
 
     def _nothing(self, event: Any) -> None:
         """Do nothing: the next turn draws what is new."""
-
-    # Effects ---------------------------------------------------------------------------------------------------------
-
-    def _edit_outside(self) -> None:
-        """Edit the text of the widget in the user's own editor."""
-        widget, screen = self.widget, self.screen
-        columns, _ = self.driver.size()
-        text: str | Complaint
-        screen.hide(columns)
-        try:
-            text = self.driver.edit_outside(widget.text, widget.syntax or "")
-        except Complaint as complaint:
-            text = complaint
-        screen.start(columns)
-        widget.returned(text)
-
-    def _show_preferences(self) -> Generator[None, list[Any], None]:
-        """Open the page of preferences over the widget, until it is left."""
-        driver = self.driver
-        self.screen.hide(driver.size()[0])
-        page: Any = driver.preferences_page(self.options)
-        page.is_full_screen = self.widget.is_full_screen  # what is on the main screen stays there
-        yield from Loop(driver, page, self.options).steps()
-        if self.widget.is_full_screen:
-            self.screen.start(driver.size()[0])
-        driver.apply_preferences(page.outcome)
-        if isinstance(page.outcome, Ended):  # so does what is below it
-            driver.end_widget()
 
 
 #: What the events of the driver mean; all others are for the widget.

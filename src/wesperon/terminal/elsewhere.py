@@ -1,9 +1,10 @@
-"""Where a thread asks while a screen of another one has the terminal."""
+"""What those wait for that ask while a screen has the terminal: another thread, or other tasks of an event loop."""
 
 from __future__ import annotations
 
 from wesperon.context import PROCESS, current
 from wesperon.frozen import later
+from wesperon.terminal.seat.turn import LOOK
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -11,9 +12,28 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any, TypeVar
 
+    from wesperon.terminal.device import Device
+
     R = TypeVar("R")
 else:
     asyncio = later("asyncio")
+
+
+#: So many turns other tasks have after an event that has begun something in them: it may open a question at the last.
+TURNS = 10
+
+
+async def give_turns() -> None:
+    """Let the other tasks of the event loop do what the last event has begun."""
+    for _ in range(TURNS):
+        await asyncio.sleep(0)
+
+
+async def stage_has_begun(driver: Device) -> None:
+    """Wait until the screen of this thread that waits for its turn on a driver has that, or has ended."""
+    stage: Any = driver.stage
+    while driver.stage is stage and stage.is_here and not (driver.depth or driver.seat.turn.is_mine):
+        await asyncio.sleep(LOOK)
 
 
 def stage_elsewhere() -> Any:

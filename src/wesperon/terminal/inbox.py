@@ -7,7 +7,7 @@ can be written down (:attr:`Inbox.tap`) and played again by a driver without a t
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Key, Mouse, Paste
+from wesperon.editing.keys.events import Key, Paste
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
@@ -84,9 +84,9 @@ class Inbox:
         #: Called with all events that the loop takes, if somebody writes them down.
         self.tap: Callable[[list[Any]], object] | None = None
         self._events: deque[Any] = deque()
-        #: What the loop has taken and not handled yet, and what it has taken altogether in this turn.
-        self._hand: deque[Any] = deque()
-        self._came: list[Any] = []
+        #: What a loop has taken in this turn, and what of it is not handled yet (``terminal.bursts``).
+        self.came: list[Any] = []
+        self.hand: deque[Any] = deque()
         #: What was said and is not certainly on the terminal, though the event may have been taken by now.
         self.unshown: deque[str] = deque(maxlen=MOST_WAITING)
 
@@ -115,31 +115,6 @@ class Inbox:
     def put_back(self, events: Iterable[Any]) -> None:
         """Put events in before all others: they were taken too early."""
         self._events.extendleft(reversed([*events]))
-
-    def take_in_hand(self, came: list[Any], events: list[Any]) -> deque[Any]:
-        """Return the events of a turn, to be taken out one by one; ``came`` are these and what was said.
-
-        What handles one of them may open a question with a loop of its own, for which the others are: that lays them
-        down first.
-        """
-        self._came = came
-        self._hand.extend(events)
-        return self._hand
-
-    def lay_down(self, *, is_elsewhere: bool = False) -> None:
-        """Put back what is in hand, and have the rest of what came written down.
-
-        If it is for something that opens now, clicks are lost: they were made on what was to be seen before.
-        """
-        hand, came = self._hand, self._came
-        if not came:
-            return
-        self._came = []
-        if self.tap is not None:
-            self.tap(_handled(came, len(hand)))
-        if hand:
-            self.put_back([event for event in hand if not (is_elsewhere and _is_click(event))])
-            hand.clear()
 
     def pop_all(self) -> list[Any]:
         """Return all events that wait."""
@@ -171,19 +146,3 @@ class Inbox:
     def drop(self, kind: type[Any]) -> None:
         """Take out all events of a kind."""
         self.put_back([event for event in self.pop_all() if not isinstance(event, kind)])
-
-
-def _handled(came: list[Any], left: int) -> list[Any]:
-    """Return the events without the last ones that are not handled yet; all that was said is shown at once."""
-    count = sum([event.__class__ is not Said for event in came]) - left
-    kept: list[Any] = []
-    for event in came:
-        is_said = event.__class__ is Said
-        if is_said or count > 0:
-            kept.append(event)
-            count -= not is_said
-    return kept
-
-
-def _is_click(event: Any) -> bool:
-    return isinstance(event, Mouse) and event.action == "press"

@@ -2,42 +2,35 @@
 
 from __future__ import annotations
 
-from contextlib import contextmanager
-
 from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.terminal import tty_driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator
-
     from wesperon.terminal import asyncio_driver
     from wesperon.terminal.driver import Driver
 else:
     asyncio_driver = later("wesperon.terminal.asyncio_driver")
 
 
-def reach(program: str, *, is_async: bool) -> Driver | None:
-    """Return a new driver on the controlling terminal, which the caller closes; None if nobody is there.
+class DriverAtHand:
+    """Give the driver of the context, else one that is reached, and closed at the end; None if nobody is there.
 
-    ``program`` is the name under which its user may prefer something; ``is_async``: it is used inside an event loop.
+    A class, since all of ``contextlib`` would be costly before the first question.
     """
-    if is_async:
-        return asyncio_driver.reach(program)
-    return tty_driver.reach(program)
 
+    def __init__(self, program: str, *, is_async: bool = False) -> None:
+        self.program, self.is_async = program, is_async
+        self._own: Driver | None = None
 
-@contextmanager
-def driver_at_hand(program: str, *, is_async: bool = False) -> Iterator[Driver | None]:
-    """Give the driver of the context, else one that is reached, and closed at the end; None if nobody is there."""
-    given: Driver | None = current().driver
-    if given is not None:
-        yield given
-        return
-    driver = reach(program, is_async=is_async)
-    try:
-        yield driver
-    finally:
-        if driver is not None:
-            driver.close()
+    def __enter__(self) -> Driver | None:
+        given: Driver | None = current().driver
+        if given is None:
+            given = self._own = (asyncio_driver if self.is_async else tty_driver).reach(self.program)
+        return given
+
+    def __exit__(self, *raised: object) -> None:
+        own, self._own = self._own, None
+        if own is not None:
+            own.close()

@@ -7,7 +7,8 @@ from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen, later
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.alarm import Alarm
-from wesperon.terminal.driver import TURNS, Driver
+from wesperon.terminal.driver import Driver
+from wesperon.terminal.elsewhere import give_turns
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -90,8 +91,7 @@ class Scripted(Driver):
 
     async def events(self) -> list[Any]:
         """Return the events of the next step, after turns of the other tasks, since it may be for what they open."""
-        for _ in range(TURNS):
-            await asyncio.sleep(0)
+        await give_turns()
         has_ended = self.woken is not None and self.woken.outcome is not None
         return [] if has_ended else self.wait()
 

@@ -198,7 +198,7 @@ class TtyEvents(Driver):
 
     def collect(self, has_keys: bool, is_woken: bool) -> list[Any]:
         """Return the events that are there after a wait."""
-        keys: list[Any] = [*self._read()] if has_keys else []
+        keys: list[Any] = self._read() if has_keys else []
         if keys and self._is_shared:
             self.screen.painter.forget_rows()  # wherever the cursor is now, the frame is drawn there in full
         events: list[Any] = [*self.ready(), *keys] if is_woken or not keys else keys
@@ -209,7 +209,7 @@ class TtyEvents(Driver):
             event = self._time_passes()
             if event is not None:
                 events.append(event)
-        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
+        if not keys and (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
             events.insert(0, alarm_events.Alarm())  # also if something wakes it all the time
         for event in events:
             if isinstance(event, Mouse):

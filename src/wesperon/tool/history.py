@@ -12,7 +12,7 @@ from wesperon.output.result_formats import json_text
 from wesperon.output.results import Told
 from wesperon.terminal.interaction import Asked
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.terminal.reached import driver_at_hand
+from wesperon.terminal.reached import DriverAtHand
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.widgets.history_page import HistoryPage
@@ -71,7 +71,7 @@ class Look(Command):
         """Open the page; what was put together is printed."""
         history = opened(self.program)
         options = DriverOptions({"name": self.program}, environ=current().environ)
-        with driver_at_hand(self.program) as driver:
+        with DriverAtHand(self.program) as driver:
             if driver is None:
                 raise Refusal("a page requires a terminal; history show prints the entries", 2)
             outcome = yield Asked(driver, HistoryPage(history), options)

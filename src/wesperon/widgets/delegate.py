@@ -120,11 +120,6 @@ class Delegate(Widget):
         return self.inner.growing
 
     @property
-    def has_news(self) -> bool:
-        """See ``Widget``."""
-        return self.inner.has_news
-
-    @property
     def wakes_at(self) -> float | None:
         """See ``Widget``."""
         return self.inner.wakes_at

@@ -136,6 +136,7 @@ class Widget:
         is_busy: Escape has something to end in it
         gives_way: the last event has begun what others do, who have their turn before the next one: what was typed
             after it may be for them
+        has_news: something has come from elsewhere that it is to be woken for before the next event
     """
 
     ACTIONS: ClassVar[dict[str, str]] = {}
@@ -149,6 +150,7 @@ class Widget:
     fills: ClassVar[bool] = False
     is_busy: bool = False
     gives_way: bool = False
+    has_news: bool = False
 
     def __init__(self) -> None:
         #: How it has ended; None while it is open.
@@ -310,11 +312,6 @@ class Widget:
         That is what is in sight and a screen more: a list may have no end.
         """
         return ()
-
-    @property
-    def has_news(self) -> bool:
-        """Whether something has come from elsewhere that it is to be woken for before the next event."""
-        return False
 
     @property
     def wakes_at(self) -> float | None:

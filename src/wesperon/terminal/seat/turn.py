@@ -106,18 +106,14 @@ class Turn:
                 if not inside:
                     self._enqueue(asker)
                     return False
-            elif self._has_others_before(asker, blocks):
+            # A task of the thread that this call would block meanwhile can only come after it.
+            elif self._queue and self._queue[0] is not asker and not (blocks and self._queue[0].thread == asker.thread):
                 self._enqueue(asker)
                 return False
             if holder is None:
                 self._holder = asker
             self._count += 1
             return True
-
-    def _has_others_before(self, asker: Asker, blocks: bool) -> bool:
-        """Return True if others are to have it first; not tasks of a thread that the asker blocks meanwhile."""
-        before = [one for one in self._queue if not (blocks and one.thread == asker.thread and one is not asker)]
-        return bool(before) and before[0] is not asker
 
     def _enqueue(self, asker: Asker) -> None:
         if asker not in self._queue:
