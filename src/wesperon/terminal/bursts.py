@@ -6,6 +6,7 @@ What handles one of them may open a question with a loop of its own, for which t
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Mouse
+from wesperon.terminal.alarm import Alarm
 from wesperon.terminal.inbox import Said
 
 TYPE_CHECKING = False
@@ -30,6 +31,11 @@ def handle_all(driver: Device, came: list[Any], handle: Callable[[Any], bool]) -
         if handle(hand.popleft()):
             break
     lay_down(inbox)
+
+
+def with_alarm(events: list[Any]) -> list[Any]:
+    """Return events before which the widget is to look at what has come from elsewhere."""
+    return events if not events or events[0].__class__ is Alarm else [Alarm(), *events]
 
 
 def lay_down(inbox: Inbox, *, is_elsewhere: bool = False) -> None:

@@ -40,11 +40,10 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.screen import overlay
-    from wesperon.terminal import alarm, bursts, elsewhere, rare_effects
+    from wesperon.terminal import bursts, elsewhere, rare_effects
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
 else:
-    alarm = later("wesperon.terminal.alarm")
     bursts = later("wesperon.terminal.bursts")
     elsewhere = later("wesperon.terminal.elsewhere")
     overlay = later("wesperon.screen.overlay")
@@ -78,25 +77,7 @@ class Driver(Device):
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Run the widget inside an event loop, in which other tasks go on meanwhile."""
-        if self.stage is not None and self.stage.is_over(widget):
-            return await self.stage.answer_over(widget)  # type: ignore[no-any-return]
-        await self._reserve()
-        steps = self.steps(widget, options)
-        try:
-            next(steps)
-            while True:
-                if self.gives_way:
-                    self.gives_way = False
-                    await elsewhere.give_turns()
-                    steps.send([])  # what they have opened is drawn, and has its place, before keys come to it
-                else:
-                    steps.send(await self.events())
-        except StopIteration:
-            pass
-        finally:
-            steps.close()
-        assert widget.outcome is not None
-        return widget.outcome
+        return await elsewhere.answer(self, widget, options)
 
     async def events(self) -> list[Any]:
         """Return the events that come next, as ``wait`` gives them.
@@ -110,13 +91,7 @@ class Driver(Device):
 
         Where a screen of this thread is about to begin, that asks in its dialogs once it has begun.
         """
-        if self.stage is not None:
-            await elsewhere.stage_has_begun(self)
-        await self._reserve()
-
-    async def _reserve(self) -> None:
-        if not self.is_lent_by_stage:
-            await self.seat.reserve()
+        await elsewhere.turn_comes(self)
 
     def steps(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
@@ -169,8 +144,8 @@ class Loop:
                             driver.await_pause(widget.wants_pause)
                         driver.woken = widget
                         events = yield
-                        if widget.acts and widget.has_news and events and events[0].__class__ is not alarm.Alarm:
-                            events = [alarm.Alarm(), *events]
+                        if widget.acts and widget.has_news:
+                            events = bursts.with_alarm(events)
                     came = events
                     if len(came) == 1 and came[0].__class__ is not Said and inbox.tap is None:
                         self._handle(came[0])  # one key, most of the time
@@ -182,17 +157,13 @@ class Loop:
                     if wanted is None:
                         is_echoed = len(came) == 1 and self._echo(came[0])
                     elif wanted is PREFERENCES:
-                        yield from rare_effects.show_preferences(
-                            driver, widget, self.options, lambda page: Loop(driver, page, self.options).steps()
-                        )
+                        yield from rare_effects.show_preferences(driver, widget, self.options, self._steps_of)
                         self._bind()
                     elif wanted is CLEAR_SCREEN:
                         driver.show_said()  # what was said before the key goes with all else, however keys came
                         driver.clear()
                     elif wanted is HISTORY:
-                        yield from rare_effects.show_history(
-                            driver, widget, lambda page: Loop(driver, page, self.options).steps()
-                        )
+                        yield from rare_effects.show_history(driver, widget, self._steps_of)
                     elif wanted is COPY:
                         rare_effects.copy(driver, widget)
                     elif wanted is EDIT_OUTSIDE:
@@ -210,6 +181,9 @@ class Loop:
                 if widget.is_full_screen:
                     driver.empty_screen()
             driver.shows_work = showed_work
+
+    def _steps_of(self, page: Widget) -> Generator[None, list[Any], None]:
+        return Loop(self.driver, page, self.options).steps()
 
     def _prepare(self) -> None:
         """Make ready for the first frame: options, preferences, theme."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.context import PROCESS, current
 from wesperon.frozen import later
-from wesperon.terminal.seat.turn import LOOK
+from wesperon.terminal.seat.turn import LOOK, Asker
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -13,6 +13,8 @@ if TYPE_CHECKING:
     from typing import Any, TypeVar
 
     from wesperon.terminal.device import Device
+    from wesperon.terminal.preferred import DriverOptions
+    from wesperon.widgets.widget import Outcome, Widget
 
     R = TypeVar("R")
 else:
@@ -29,11 +31,41 @@ async def give_turns() -> None:
         await asyncio.sleep(0)
 
 
-async def stage_has_begun(driver: Device) -> None:
-    """Wait until the screen of this thread that waits for its turn on a driver has that, or has ended."""
+async def answer(driver: Any, widget: Widget, options: DriverOptions | None) -> Outcome:
+    """Run a widget on a driver inside an event loop; see ``Driver.answer``."""
+    if driver.stage is not None and driver.stage.is_over(widget):
+        return await driver.stage.answer_over(widget)  # type: ignore[no-any-return]
+    if not driver.is_lent_by_stage:
+        await driver.seat.reserve()
+    steps = driver.steps(widget, options)
+    try:
+        next(steps)
+        while True:
+            if driver.gives_way:
+                driver.gives_way = False
+                await give_turns()
+                steps.send([])  # what they have opened is drawn, and has its place, before keys come to it
+            else:
+                steps.send(await driver.events())
+    except StopIteration:
+        pass
+    finally:
+        steps.close()
+    assert widget.outcome is not None
+    return widget.outcome
+
+
+async def turn_comes(driver: Device) -> None:
+    """Wait until the terminal can be taken without blocking; see ``Driver.turn_comes``."""
     stage: Any = driver.stage
-    while driver.stage is stage and stage.is_here and not (driver.depth or driver.seat.turn.is_mine):
+    asker = Asker()
+    while stage is not None and driver.stage is stage and stage.is_here and not driver.depth:
+        holder = driver.seat.turn.holder
+        if holder is not None and (holder.thread, holder.task) == (asker.thread, asker.task):
+            break  # a screen that waits for this one would never begin
         await asyncio.sleep(LOOK)
+    if not driver.is_lent_by_stage:
+        await driver.seat.reserve()
 
 
 def stage_elsewhere() -> Any:

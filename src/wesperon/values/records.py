@@ -238,14 +238,11 @@ def note_call(record: Record, names: "tuple[str, ...] | list[str]", shared: "Any
     record.__dict__["_provenance"] = (origins, uses_settings, tuple(names), shared, whole)
 
 
-def made_class(name: str, bases: "tuple[type[Any], ...]", body: "Mapping[str, Any]", **said: "Any") -> "Any":
-    """Return a new class, ``said`` the keywords of its line; an interrupt while slots learn their names is one.
-
-    Python 3.11 wraps whatever comes out of ``__set_name__`` in RuntimeError.
-    """
+def made_class(name: str, bases: "tuple[type[Any], ...]", body: "dict[str, Any]", **said: "Any") -> "Any":
+    """Return a new class, whose line has these keywords; an interrupt in it is raised as one."""
     try:
-        return type(name, bases, dict(body), **said)
-    except RuntimeError as error:
+        return type(name, bases, body, **said)
+    except RuntimeError as error:  # Python 3.11 wraps what comes out of __set_name__
         if isinstance(error.__cause__, KeyboardInterrupt):
             raise error.__cause__ from None
         raise

@@ -148,9 +148,9 @@ class Widget:
     acts: ClassVar[bool] = False
     shows_work: bool = False
     fills: ClassVar[bool] = False
-    is_busy: bool = False
-    gives_way: bool = False
-    has_news: bool = False
+    is_busy = False
+    gives_way = False
+    has_news = False
 
     def __init__(self) -> None:
         #: How it has ended; None while it is open.

@@ -40,7 +40,8 @@ class Turn:
 
     def __init__(self) -> None:
         self._lock = _thread.allocate_lock()
-        self._holder: Asker | None = None
+        #: Who has it now.
+        self.holder: Asker | None = None
         self._count = 0
         self._queue: list[Asker] = []
 
@@ -78,25 +79,19 @@ class Turn:
         with self._lock:
             self._count -= 1
             if not self._count:
-                self._holder = None
+                self.holder = None
             return not self._count
-
-    @property
-    def is_mine(self) -> bool:
-        """Whether the thread and the task that runs have it."""
-        holder, asker = self._holder, Asker()
-        return holder is not None and holder.thread == asker.thread and holder.task is asker.task
 
     @property
     def is_free(self) -> bool:
         """Whether nobody has it."""
-        return self._holder is None
+        return self.holder is None
 
     def _try(self, asker: Asker, *, blocks: bool) -> bool:
         with self._lock:
-            holder = self._holder
+            holder = self.holder
             if holder is not None and not self._count and holder.task is not None and holder.task.done():
-                holder = self._holder = None  # it was reserved by a task that ended before it was taken
+                holder = self.holder = None  # it was reserved by a task that ended before it was taken
             if holder is not None:
                 # A call that blocks the thread of the holder cannot wait for it: it is asked inside. A task can, unless
                 # it is the holder's own, or runs in a loop that a call inside the question has begun.
@@ -111,7 +106,7 @@ class Turn:
                 self._enqueue(asker)
                 return False
             if holder is None:
-                self._holder = asker
+                self.holder = asker
             self._count += 1
             return True
 
