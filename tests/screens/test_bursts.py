@@ -20,6 +20,7 @@ import pytest
 
 from tests.harness import ENTER
 from tests.screens.test_on_a_terminal import script
+from tests.terminal.test_tty_driver import driver_on
 from wesperon import (
     Across,
     Button,
@@ -46,6 +47,7 @@ from wesperon import (
     slot,
 )
 from wesperon.editing.keys.events import Key, Mouse
+from wesperon.terminal.alarm import Alarm
 from wesperon.testing import Session
 
 #: Keys that answer, leave, move and type; those with Alt open something.
@@ -283,6 +285,35 @@ def test_what_was_to_be_called_before_a_key_came_is_called_before_it() -> None:
     with Session(screen.run, clock=clock) as session:
         screen.call_later(5, lambda: got.append("timer"))
         session.press("enter", "enter")
-        now[0] = 20
-        session.press("enter")
+        with session.stage.turn:  # both at once: neither is seen before the other
+            now[0] = 20
+            session.stage.coming.append(Key("enter"))
+            session.stage.turn.notify_all()
+        assert session.screen
         assert got == ["key", "key", "timer", "key"]
+
+
+def test_an_alarm_is_heard_though_nothing_but_others_wake_the_screen() -> None:
+    driver, _ = driver_on([])
+    woken: Any = SimpleNamespace(wakes_at=0.0)
+    driver.woken = woken
+    assert driver.collect(False, True) == [Alarm()]
+    woken.wakes_at = driver.clock.monotonic() + 1000
+    assert driver.collect(False, True) == []
+
+
+def test_arrows_move_in_a_dialog_that_the_same_burst_has_opened() -> None:
+    for bursts in ([["right", "enter", "down"]], [["right"], ["enter"], ["down"]]):
+        _, focus, _ = played(all_parts, bursts)
+        assert focus == "Change"
+
+
+def test_what_was_typed_in_the_burst_that_opened_a_question_is_among_the_saved_answers() -> None:
+    class Night(Form):
+        frames = slot(int, "Frames")
+        target = slot(str, "Target")
+
+    with Session(Screen(Button("Plan", lambda: Night.fill([]))).run) as session:
+        session.press("enter", "5", "enter", "L").see("Target  L")
+        session.press("escape", "enter").see("Resume?")
+        assert "Frames, Target" in session.screen
