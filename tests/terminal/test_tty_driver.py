@@ -5,6 +5,7 @@ Modules: ``terminal.tty_driver``, ``terminal.tty_events``.
 
 from __future__ import annotations
 
+import errno
 from typing import Any
 
 import pytest
@@ -56,7 +57,9 @@ class Port:
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
         if not self.pieces:
-            self.clock.now += seconds or 0
+            if seconds is None:  # the last bytes were none that mean anything, and no more will come
+                raise OSError(errno.EIO, "the terminal is gone")
+            self.clock.now += seconds
             return False, False
         pause, _ = self.pieces[0]
         if seconds is not None and pause > seconds:
