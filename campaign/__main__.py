@@ -86,7 +86,7 @@ def campaign(minutes: float = 1.0, seed: int = 0, workers: int = 3, shorten: flo
     """Drive programs by chance, and print what is wrong.
 
     Args:
-        minutes: for how long
+        minutes: for how long; no run begins that is likely to end later
         seed: where chance begins; 0: anywhere
         workers: how many programs at a time
         shorten: how many seconds to look for a shorter script of a fault
@@ -94,14 +94,16 @@ def campaign(minutes: float = 1.0, seed: int = 0, workers: int = 3, shorten: flo
     """
     seed = seed or random.SystemRandom().randint(1, 10**6)
     print(f"seed {seed}", flush=True)
-    end, runs, faulty = time.monotonic() + minutes * 60, 0, 0
+    begun, runs, faulty = time.monotonic(), 0, 0
+    end = begun + minutes * 60
     with ThreadPoolExecutor(workers) as pool:
         waiting = {pool.submit(one, seed * 1_000_000 + number) for number in range(workers)}
         number = workers
         while waiting:
             done = next(as_completed(waiting))
             waiting.discard(done)
-            if time.monotonic() < end:
+            now = time.monotonic()
+            if now + 2 * workers * (now - begun) / (runs + workers) < end:  # most runs take less than twice the mean
                 waiting.add(pool.submit(one, seed * 1_000_000 + number))
                 number += 1
             program, actions, keys, faults = done.result()

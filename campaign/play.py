@@ -23,6 +23,8 @@ PATIENCE = 15.0
 SETTLED, BEGUN = 0.3, 6.0
 #: A row of long work.
 WORK = re.compile(r"\d% .* of \d+ ")
+#: Programs that show something new all the time.
+NEVER_QUIET = ("threads.py", "screens.py")
 #: Keys that have every program end sooner or later; the pause ends a paste whose end never came.
 GOODBYE = (b"\x03", b"\x04", b"\r", b"\x03", b"\x1b", b"\x04", None, b"\x03", b"\x04", b"exit\r", b":exit\r", b"\x04")
 
@@ -321,11 +323,12 @@ class Run:
 
     def redraw(self) -> None:
         """Check that the rows at the bottom are those of a fresh drawing, which comes once it is continued."""
-        if self.program.plain or self.program.words[0] == "threads.py" or not self.settled():
+        if self.program.plain or self.program.words[0] in NEVER_QUIET:
             return
-        before, at_before = self.shown()
-        if any(WORK.search(row) for row in before):
+        self.wait(SETTLED)
+        if self.shows_work() or not self.settled() or self.shows_work():
             return  # it goes on, and says something else at any time
+        before, at_before = self.shown()
         self.kill("SIGCONT")
         if not self.settled():
             return
@@ -338,6 +341,10 @@ class Run:
             self.faults.append(f"the screen differs from a fresh drawing:\n{told}")
         elif at_before - len(before) != at_after - len(after):
             self.faults.append("the cursor is in another row than in a fresh drawing")
+
+    def shows_work(self) -> bool:
+        """Whether long work is to be seen."""
+        return any(WORK.search(row) for row in self.shown()[0])
 
     def shown(self) -> tuple[list[str], int]:
         """Return all rows, but for the empty ones at the end, and the row of the cursor."""
