@@ -19,6 +19,8 @@ if TYPE_CHECKING:
     from collections.abc import MutableMapping, Sequence
     from typing import Any, TextIO
 
+#: What an OSError has as its file if it is of standard output.
+STANDARD_OUTPUT = "standard output"
 #: The parts that a context may have of its own.
 PARTS = ("clock", "driver", "environ", "files", "language", "program", "shared", "stderr", "stdin", "stdout", "words")
 
@@ -127,6 +129,7 @@ class Context:
 
         It is written in one piece, so that no line of another thread comes between it and its end.
         A character that the encoding of the stream does not have is written with a backslash (``backslashreplace``).
+        An OSError of standard output has ``STANDARD_OUTPUT`` as its file.
         """
         stream = self.stderr if error else self.stdout
         if stream is None:  # the process began without it; print() would take standard output instead
@@ -135,6 +138,9 @@ class Context:
             stream.write(f"{text}\n")
         except UnicodeEncodeError as refused:
             stream.write(str(text).encode(refused.encoding, "backslashreplace").decode(refused.encoding) + "\n")
+        except OSError as full:
+            full.filename = full.filename or (None if error else STANDARD_OUTPUT)
+            raise
 
     def flush(self) -> None:
         """Write everything that was printed."""

@@ -356,6 +356,9 @@ def said_at_once(result: object) -> bool:
         stream.write(f"{result}\n")
     except UnicodeEncodeError:  # the stream has no such character
         return False
+    except OSError as full:
+        full.filename = "standard output"
+        raise
     return True
 
 

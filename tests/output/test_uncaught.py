@@ -5,6 +5,7 @@ Modules: ``output.uncaught``.
 
 from __future__ import annotations
 
+import os
 import re
 import shlex
 import subprocess
@@ -84,6 +85,47 @@ def test_a_page_that_cannot_be_written_is_told_in_one_line(code: str, word: str,
         )
     assert done.returncode == 1
     assert done.stderr.endswith(": standard output: No space left on device\n")
+
+
+#: What a command gives that prints something, little and more than a buffer holds.
+GIVEN = {
+    "text": "'x' * n",
+    "number": "10 ** n",
+    "record": "{'n': n}",
+    "rows": "[{'n': 1}] * n",
+    "stream": "iter(range(n))",
+    "page": "page('x\\n' * n)",
+    "source": "page(str(at) for at in range(n))",
+    "print": "print(n)",
+}
+STARTS = {
+    "run": "raise SystemExit(run(f, name='desk'))",
+    "program": "raise SystemExit(Program('desk', members=[f, g], results=True).main(['f', *sys.argv[1:], *FORM]))",
+}
+
+
+@pytest.mark.parametrize("given", GIVEN)
+@pytest.mark.parametrize("start", STARTS)
+@pytest.mark.parametrize("number", ["3", "40000"])
+def test_a_result_that_cannot_be_written_is_told_in_one_line(
+    given: str, start: str, number: str, tmp_path: Path
+) -> None:
+    kind = "int" if given != "number" else "float"
+    form = ["--as=json"] if given in ("record", "rows", "stream") else []
+    code = f"import sys\nFORM = {form}\ndef g(): pass\ndef f(n: {kind}): return {GIVEN[given]}\n{STARTS[start]}\n"
+    (tmp_path / "script.py").write_text("from wesperon import *\n" + code)
+    environ = {name: value for name, value in os.environ.items() if name != "PYTHONUNBUFFERED"}
+    with open("/dev/full", "w") as full:
+        done = subprocess.run(
+            python("script.py", number if given != "number" else "3"),
+            cwd=tmp_path,
+            env=environ,
+            stdout=full,
+            stderr=subprocess.PIPE,
+            text=True,
+            check=False,
+        )
+    assert (done.returncode, done.stderr) == (1, "desk: standard output: No space left on device\n")
 
 
 CLOSED = {

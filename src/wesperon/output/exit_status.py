@@ -8,7 +8,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.context import current
+from wesperon.context import STANDARD_OUTPUT, current
 from wesperon.frozen import later
 from wesperon.screen.theme import is_plain
 from wesperon.text.escape import visible
@@ -49,7 +49,27 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
         return within_range(error.status)
     if isinstance(error, BrokenPipeError):
         return broken_pipe()
+    if isinstance(error, OSError) and (refusal := _unwritten(error)):
+        return status_of(refusal, program)
     raise error
+
+
+def _unwritten(error: OSError) -> Refusal | None:
+    """Return the refusal that an error means if it is one of standard output, which takes no more."""
+    if error.filename is not None:
+        return unwritten(error) if error.filename == STANDARD_OUTPUT else None
+    try:
+        current().flush()
+    except OSError as again:
+        return unwritten(again)
+    except (ValueError, AttributeError):  # it is closed, or no stream of the system's
+        pass
+    return None
+
+
+def unwritten(error: OSError) -> Refusal:
+    """Return the refusal that says why standard output takes no more."""
+    return Refusal(tell("standard output: {why}", why=error.strerror or type(error).__name__))
 
 
 def _reported(problems: Problems, program: Sequence[str]) -> str:
@@ -73,7 +93,7 @@ def print_page(text: str) -> None:
     except BrokenPipeError:
         raise
     except OSError as error:
-        raise Refusal(tell("standard output: {why}", why=error.strerror or type(error).__name__)) from None
+        raise unwritten(error) from None
 
 
 def drop_unwritten() -> None:

@@ -14,7 +14,7 @@ from contextvars import copy_context
 
 from wesperon.context import current
 from wesperon.frozen import later
-from wesperon.output.exit_status import drop_unwritten
+from wesperon.output.exit_status import drop_unwritten, unwritten
 from wesperon.output.uncaught import tell_uncaught
 from wesperon.paging.sources import close_all, pieces_of, sources_of
 from wesperon.screen.theme import Theme, colours_of, roles_for
@@ -70,8 +70,8 @@ def page(source: Source, *, heading: int = 0, pick: bool = False, follow: bool =
 
     Over a screen it is a dialog. Where standard output is no terminal, or nobody is to be asked, all of it is written
     there as it comes, and nothing is picked; what fits on the screen is written too. The source is closed at the end.
-    Raises OSError for a file that cannot be read, DeclarationError for what gives no lines, KeyboardInterrupt for
-    Ctrl-C.
+    Raises OSError for a file that cannot be read, Refusal if standard output takes no more, DeclarationError for what
+    gives no lines, KeyboardInterrupt for Ctrl-C.
 
     Example:
         >>> page("HOLLIN-051  Lantern Nebula\nHOLLIN-052  Ladder Cluster\n")
@@ -238,17 +238,25 @@ def _written(sources: Sequence[PagedSource], loop: Any) -> Interaction[None]:
 
 
 def write_through(stream: Any, data: bytes) -> None:
-    """Write bytes to a stream as they are, at once; as text to one that takes nothing else."""
+    """Write bytes to a stream as they are, at once; as text to one that takes nothing else.
+
+    Raises BrokenPipeError if nobody reads it, Refusal if it takes no more.
+    """
     if stream is None:
         return
     under = getattr(stream, "buffer", None)
-    stream.flush()
-    if under is None:
-        stream.write(data.decode("utf-8", "surrogateescape"))
+    try:
         stream.flush()
-        return
-    under.write(data)
-    under.flush()
+        if under is None:
+            stream.write(data.decode("utf-8", "surrogateescape"))
+            stream.flush()
+        else:
+            under.write(data)
+            under.flush()
+    except BrokenPipeError:
+        raise
+    except OSError as error:
+        raise unwritten(error) from None
 
 
 def write_short(source: PagedSource) -> None:
