@@ -30,7 +30,7 @@ RARE = 400
 #: The bytes by which it is found out which are rare.
 SAMPLE = 1 << 16
 #: Capitals are few if one in so many bytes is one; and the bytes by which that is found out.
-FEW, SAMPLE_OF_CASE = 40, 1 << 11
+FEW, SAMPLE_OF_CASE = 50, 1 << 11
 #: The most matches in one piece of a line that are marked.
 MOST_MARKED = 10_000
 
@@ -184,13 +184,13 @@ def lowered(data: bytes, needle: bytes) -> bytes:
     To make all letters small takes longer than to look through them; so it is done with those of the needle, and only
     with those that are capitals somewhere, as long as these are few.
     """
-    letters = set(zip(needle, needle.upper(), strict=True))
-    found = [(small, capital) for small, capital in letters if small != capital and capital in data]
+    letters = {(small, capital) for small, capital in zip(needle, needle.upper(), strict=True) if small != capital}
     sample = data[:SAMPLE_OF_CASE]
-    if sum(sample.count(capital) for _, capital in found) * FEW > len(sample):
+    if sum(sample.count(capital) for _, capital in letters) * FEW > len(sample):
         return data.lower()
-    for small, capital in found:
-        data = data.replace(bytes((capital,)), bytes((small,)))
+    for small, capital in letters:
+        if capital in data:
+            data = data.replace(bytes((capital,)), bytes((small,)))
     return data
 
 

@@ -17,7 +17,10 @@ if TYPE_CHECKING:
     from wesperon.widgets.pager.pieces import Pieces
 
 #: The bytes of a slice: of what is searched as bytes, and of what is matched line by line.
-SLICE, MATCHED = 1 << 17, 1 << 16
+SLICE, MATCHED = 1 << 18, 1 << 16
+#: What is had and freed before: an allocator that learns from what is freed (glibc, mallopt(3), M_MMAP_THRESHOLD) then
+#: keeps the memory of a slice and of its copies for the next one, where it would have it from the system each time.
+KEPT = 1 << 22
 #: The most hits that are collected, in eight bytes each.
 MOST_HITS = 1_000_000
 
@@ -28,6 +31,7 @@ class Slices:
     def __init__(self, pieces: Pieces, needle: Needle) -> None:
         self.pieces = pieces
         self.size = MATCHED if needle.bytes is None else SLICE
+        bytes(KEPT)
 
     def on(self, start: int) -> int:
         """Return where a slice ends that begins at an offset where a piece does."""
