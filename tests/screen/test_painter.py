@@ -11,16 +11,19 @@ import pyte
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from campaign.modes import left_set
 from tests.tables import tabled
 from wesperon.editing.graphemes import clusters
-from wesperon.screen.ecma48 import SYNC_ON, WRAP_OFF
+from wesperon.screen.ecma48 import CURSOR_SHAPES, SYNC_ON, WRAP_OFF
 from wesperon.screen.frame import Frame, Row, cells, row_text
+from wesperon.screen.full_screen import FullScreenPainter
 from wesperon.screen.layout import field, field_area
 from wesperon.screen.line_wrap import WrappedText
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import COLOURED, UNCOLOURED, Theme, roles_for
 from wesperon.screen.width import cut, width, wrap
 from wesperon.terminal.decoder import Decoder
+from wesperon.terminal.kept_lines import KeptLines
 from wesperon.text.escape import quoted, visible
 from wesperon.widgets.line import Line
 from wesperon.widgets.question import Question
@@ -64,6 +67,43 @@ def expected(row: Row, columns: int) -> str:
     # The emulator wraps before a combining mark at the right edge, which no terminal does.
     assume(len(shown) < columns or len(shown[-1][0]) < 2)
     return unicodedata.normalize("NFC", "".join(cluster for cluster, _ in shown)).rstrip()
+
+
+SHAPED = st.builds(
+    lambda frame, shape: Frame(frame.rows, frame.cursor, shape),
+    FRAMES,
+    st.sampled_from(["", "", "bar", "block", "underline"]),
+)
+LEAVING = {
+    "hide": lambda painter: painter.hide(20),
+    "abandon": lambda painter: painter.abandon(),
+    "finish": lambda painter: painter.finish(Frame((((("done", ""),)),), None), 20),
+}
+STEPS = st.one_of(SHAPED, st.sampled_from([*LEAVING, "above", "clear"]))
+
+
+@settings(max_examples=150)
+@given(st.booleans(), st.lists(STEPS, max_size=8))
+def test_who_leaves_the_terminal_leaves_no_mode_and_who_comes_back_sets_it_again(
+    is_full: bool, steps: list[Frame | str]
+) -> None:
+    painter: Painter = FullScreenPainter(dict(COLOURED), KeptLines()) if is_full else Painter(COLOURED)
+    sent = painter.start(20)
+    for step in steps:
+        if isinstance(step, Frame):
+            sent += painter.paint(step, 20, 4)
+            left = left_set(sent.encode())
+            assert ("?25l" in left) == (step.cursor is None)
+            assert [one for one in left if "shape" in one] == (
+                [f"shape of the cursor {CURSOR_SHAPES[step.shape].strip(' q')[2:]}"] if step.shape else []
+            )
+        elif step in LEAVING:
+            sent += LEAVING[step](painter)
+            assert left_set(sent.encode()) == []
+            painter.note_left()
+            sent += painter.start(20)
+        else:
+            sent += painter.above(["said"], 20) if step == "above" else painter.clear(20)
 
 
 @settings(max_examples=80)

@@ -18,6 +18,7 @@ from typing import Any
 import pyte
 import pytest
 
+from campaign.modes import left_set
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, ENTER, LEFT, UP, Terminal, example, python
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Closed
@@ -200,7 +201,8 @@ def editor(folder: Path, body: str) -> str:
 EDITED = "from wesperon import fill, slot; print(repr(fill(log=slot(lines=True, syntax='python', ask='Log')).log))"
 
 
-def test_the_editor_outside_gets_the_terminal_whole(tmp_path: Path) -> None:
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+def test_the_editor_outside_gets_the_terminal_whole(keys: str, tmp_path: Path) -> None:
     body = (
         "whole = termios.tcgetattr(0)[3] & termios.ICANON\n"
         "text = open(path).read()\n"
@@ -208,13 +210,15 @@ def test_the_editor_outside_gets_the_terminal_whole(tmp_path: Path) -> None:
         "answer = input('more? ')\n"
         "open(path, 'w').write(text.upper() + answer + '\\n')"
     )
-    with Terminal(python("-c", EDITED), env={"VISUAL": editor(tmp_path, body)}) as terminal:
+    env = {"VISUAL": editor(tmp_path, body), "WESPERON_KEYS": keys, "WESPERON_MOUSE": "1"}
+    with Terminal(python("-c", EDITED), env=env) as terminal:
         modes = terminal.initial
         terminal.see("Log")
         terminal.quiet()
         terminal.type("one\rtwo\x18\x05")
         terminal.see("editing .py True")
         terminal.see("more?")
+        assert left_set(terminal.received) == []
         terminal.type("three" + ENTER)
         terminal.see("three")
         terminal.wait(terminal.is_raw)

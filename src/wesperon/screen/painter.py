@@ -163,9 +163,9 @@ class Painter:
 
     def hide(self, columns: int) -> str:
         """Return the text that takes the frame away, for another program to have the terminal; ``start`` comes next."""
-        text = self.above([], columns) + ("" if self.wraps else WRAP_ON)
-        self.wraps = True
-        return text
+        self._restart(columns)
+        self.pushed = 0
+        return self._ended()
 
     def clear(self, columns: int) -> str:
         """Return the text that empties the screen; the next ``paint`` draws the frame at its top."""
