@@ -154,6 +154,7 @@ class Pager(Page):
         move = MOVES.get(action.name)
         if move is None:
             super().do(action)
+            self.gives_way = action.name != TYPE  # how a screen of it is laid out is computed when it is drawn
             return
         self.action = action
         self.text_view.follows = False
