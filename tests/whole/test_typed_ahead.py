@@ -82,7 +82,10 @@ def paged() -> Any:
         return "stopped"
 
 
-COMMON = "tab up down left right backspace home end delete ctrl-a ctrl-e ctrl-w ctrl-u ctrl-y f1 escape ctrl-g".split()
+COMMON = [
+    *("tab", "up", "down", "left", "right", "backspace", "home", "end", "delete"),
+    *("ctrl-a", "ctrl-e", "ctrl-w", "ctrl-u", "ctrl-y", "f1", "escape", "ctrl-g"),
+]
 FORM = [
     *("b 1 enter", "a enter", "y enter", "n enter", "1 2 enter", "x enter", "down enter", "space down space enter"),
     *("r enter enter", "k = 1 enter enter", "k enter 2 enter enter", "l enter m escape enter", "p w enter p w enter"),
