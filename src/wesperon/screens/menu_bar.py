@@ -330,6 +330,8 @@ def _label(entry: Any) -> str:
 def _entries(title: object, given: Any) -> list[Any]:
     """Return the entries of a menu; a menu in it is its title with its entries."""
     made: list[Any] = []
+    if not isinstance(given, (list, tuple)):
+        raise DeclarationError(f"the menu {title!r} is {given!r}: must be a list of entries")
     for entry in given:
         if isinstance(entry, MenuEntry):
             made.append(entry)

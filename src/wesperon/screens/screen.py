@@ -244,6 +244,8 @@ class _Inside:
 
 def _checked(bindings: Mapping[str, Callable[[], Any]]) -> dict[str, Callable[[], Any]]:
     made = {}
+    if not hasattr(bindings, "items"):
+        raise DeclarationError(f"bindings={bindings!r}: must be a mapping from keys to functions")
     for keys, function in bindings.items():
         name, fault = bound_keys.read_keys(keys, types=False)
         if fault or " " in name:

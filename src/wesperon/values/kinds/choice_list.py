@@ -368,6 +368,9 @@ class DynamicChoices(Choices[T]):
         except Exception as error:
             shown = f"{type(error).__name__}: {error}".rstrip(": ")
             raise Complaint(tell("there is nothing to choose from: {error}", error=shown)) from error
+        if isinstance(given, (str, bytes)) or not hasattr(given, "__iter__"):
+            name = getattr(self.function, "__name__", "the function")
+            raise DeclarationError(f"{name} gave {given!r}, which are no choices: must give a list, or the like")
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):

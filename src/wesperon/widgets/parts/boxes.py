@@ -10,6 +10,7 @@ from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame
 from wesperon.screen.shares import Wants, shares
 from wesperon.values import DeclarationError
+from wesperon.widgets.parts.checked import checked_flag
 from wesperon.widgets.parts.part import RULE, Box, Part, checked_part, scroll_cell
 from wesperon.widgets.widget import SizeHint
 
@@ -51,7 +52,8 @@ class Boxes(Part):
         self.parts = [checked_part(part) for part in parts]
         if len(set(map(id, self.parts))) < len(self.parts):
             raise DeclarationError("a part is at one place of a screen only")
-        self.dividers = [Divider(self, at) for at in range(len(self.parts) - 1)] if divided else []
+        count = len(self.parts) - 1 if checked_flag("divided", divided) else 0
+        self.dividers = [Divider(self, at) for at in range(count)]
         #: What is in sight of parts that do not fit: from which cell on, of how many, and how many of them.
         self.top = self.total = self.room = 0
         #: From which cell on the user wants to see them; if none, the one with the focus is in sight.

@@ -10,6 +10,7 @@ from wesperon.screen.width import width
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError
 from wesperon.widgets.meter import rows_of
+from wesperon.widgets.parts.checked import checked_count, checked_number, checked_text
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
 from wesperon.widgets.work_texts import Standing
@@ -23,15 +24,6 @@ if TYPE_CHECKING:
 EIGHTHS = " ▁▂▃▄▅▆▇█"
 #: How many numbers are kept if nobody says otherwise.
 KEPT = 1_000
-
-
-def _checked(number: float, name: str) -> float:
-    """Return a number; raises DeclarationError for what is none."""
-    try:
-        float(number)
-    except (TypeError, ValueError, OverflowError):
-        raise DeclarationError(f"{name}: must be a number, got {number!r}") from None
-    return number
 
 
 class Meter(Part):
@@ -51,9 +43,10 @@ class Meter(Part):
 
     def __init__(self, label: str = "", *, total: float | None = None, unit: str = "", **place: Any) -> None:
         super().__init__(**place)
-        if total is not None and not _checked(total, "total") >= 0:
+        if total is not None and not checked_number("total", total) >= 0:
             raise DeclarationError(f"total={total!r}: must be 0 or more")
-        self.label, self.total, self.unit = visible(label), total, unit
+        self.label, self.total = visible(checked_text("label", label)), total
+        self.unit = checked_text("unit", unit)
         self.counted: float = 0
 
     @property
@@ -107,10 +100,17 @@ class Trend(Part):
         **place: Any,
     ) -> None:
         super().__init__(**place)
-        if not isinstance(keeps, int) or keeps < 1:
-            raise DeclarationError(f"keeps={keeps!r}: must be how many numbers, 1 or more")
-        self.numbers: deque[float] = deque([_checked(value, "values") for value in values], maxlen=keeps)
-        self.low, self.high, self.unit = low, high, visible(unit)
+        if not hasattr(values, "__iter__"):
+            raise DeclarationError(f"values={values!r}: must be numbers, such as a list of them")
+        kept = checked_count("keeps", keeps, 1, "how many numbers")
+        self.numbers: deque[float] = deque([checked_number("values", value) for value in values], maxlen=kept)
+        for name, bound in (("low", low), ("high", high)):
+            if bound is not None and not isfinite(checked_number(name, bound)):
+                raise DeclarationError(f"{name}={bound!r}: must be a finite number")
+        if low is not None and high is not None and low >= high:
+            raise DeclarationError(f"low={low!r}, high={high!r}: the high bound must be above the low one")
+        self.low, self.high = low, high
+        self.unit = visible(checked_text("unit", unit))
 
     @property
     def value(self) -> tuple[float, ...]:
@@ -119,7 +119,7 @@ class Trend(Part):
 
     def receive(self, *numbers: float) -> None:
         """See ``Part``."""
-        self.numbers.extend([_checked(number, "show()") for number in numbers])
+        self.numbers.extend([checked_number("show()", number) for number in numbers])
         self.stale()
 
     def size(self, columns: int) -> SizeHint:

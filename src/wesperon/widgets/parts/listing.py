@@ -6,9 +6,10 @@ from wesperon.frozen import later
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import Complaint
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices
 from wesperon.values.kinds.choices import AnyOf, OneOf, one_of
+from wesperon.widgets.parts.checked import checked_flag, checked_function
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -53,10 +54,8 @@ class Listing(RowsPart):
         **place: Any,
     ) -> None:
         super().__init__(**place)
-        if action is not None and not callable(action):
-            raise DeclarationError(f"Listing(..., action={action!r}): must be a function")
-        self.several = several
-        self.action_function = action
+        self.several = checked_flag("several", several)
+        self.action_function = checked_function("action", action, "the value")
         self.marked: set[int] = set()
         self.needle = ""
         self.search: ChoiceFilter | None = None

@@ -7,7 +7,7 @@ from collections import deque
 from wesperon.screen.width import wrap
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import DeclarationError
+from wesperon.widgets.parts.checked import checked_count
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -36,9 +36,7 @@ class MessageView(RowsPart):
 
     def __init__(self, *, keeps: int = 10_000, **place: Any) -> None:
         super().__init__(**place)
-        if not isinstance(keeps, int) or keeps < 1:
-            raise DeclarationError(f"keeps={keeps!r}: must be a number of lines, 1 or more")
-        self.lines: deque[str] = deque(maxlen=keeps)
+        self.lines: deque[str] = deque(maxlen=checked_count("keeps", keeps, 1, "a number of lines"))
         self.follows = True
 
     @property

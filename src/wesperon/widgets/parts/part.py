@@ -12,6 +12,7 @@ from wesperon.screen.shares import Wants
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError
+from wesperon.widgets.parts.checked import checked_count, checked_text
 from wesperon.widgets.widget import Widget
 
 TYPE_CHECKING = False
@@ -122,14 +123,15 @@ class Part(Widget):
     ) -> None:
         super().__init__()
         self.has_focus = False
-        self.title = visible(_text("title", title))
+        self.title = visible(checked_text("title", title))
         for name, cells in (("size", size), ("least", least), ("most", most)):
-            if cells is not None and (not isinstance(cells, int) or cells < 1):
-                raise DeclarationError(f"{name}={cells!r}: must be a number of cells, 1 or more")
+            if cells is not None:
+                checked_count(name, cells, 1, "a number of cells")
         if least is not None and most is not None and least > most:
             raise DeclarationError(f"least={least}, most={most}: the most must be the least, or more")
-        if weight is not None and (not isinstance(weight, int) or weight < 0):
-            raise DeclarationError(f"weight={weight!r}: must be a whole number, 0 or more")
+        if weight is not None:
+            checked_count("weight", weight, 0, "a whole number")
+        checked_count("hide_below", hide_below, 0, "a number of cells")
         self.wished = size, weight, least, most, hide_below
         self.host: Host | None = None
         #: What is around it; None for what is the whole content.
@@ -317,12 +319,6 @@ class Part(Widget):
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
         """Return what is shown over others, below its first row, with its width; None if nothing is."""
         return None
-
-
-def _text(name: str, given: object) -> str:
-    if not isinstance(given, str):
-        raise DeclarationError(f"{name}={given!r}: must be a text")
-    return given
 
 
 def scroll_cell(at: int, top: int, room: int, count: int) -> tuple[str, str]:

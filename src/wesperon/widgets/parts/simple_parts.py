@@ -7,6 +7,7 @@ from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
+from wesperon.widgets.parts.checked import checked_flag, checked_function
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
 
@@ -93,11 +94,9 @@ class Button(Part):
         super().__init__(**place)
         if not isinstance(label, str) or not label.strip():
             raise DeclarationError(f"Button({label!r}): must have a label")
-        if action is not None and not callable(action):
-            raise DeclarationError(f"Button({label!r}, {action!r}): the action must be a function")
         self.label = visible(label)
-        self.action_function = action
-        self.is_default = default
+        self.action_function = checked_function("action", action)
+        self.is_default = checked_flag("default", default)
 
     @property
     def value(self) -> str:

@@ -12,6 +12,7 @@ from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
+from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_function, checked_text
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -87,24 +88,24 @@ class Table(RowsPart):
         **place: Any,
     ) -> None:
         super().__init__(**place)
-        if action is not None and not callable(action):
-            raise DeclarationError(f"Table(..., action={action!r}): must be a function of the row")
+        if not hasattr(columns, "__iter__") or isinstance(columns, str | bytes):
+            raise DeclarationError(f"columns={columns!r}: must be a list of columns, each a heading or a Column")
         made = [Column(one) if isinstance(one, str) else one for one in columns]
         if not made or not all(isinstance(one, Column) for one in made):
             raise DeclarationError(f"Table(..., {columns!r}): must have columns, each a heading or a Column")
         self.columns = [
             Column(
-                visible(one.heading),
+                visible(checked_text("heading", one.heading)),
                 Unnamed(number, one.heading) if one.key is None else one.key,
-                one.width,
-                one.right,
+                one.width if one.width is None else checked_count("width", one.width, 1, "a number of cells"),
+                one.right if one.right is None else checked_flag("right", one.right),
                 one.slot,
             )
             for number, one in enumerate(made)
         ]
-        self.cells = cells or any(one.slot is not None for one in made)
-        self.action_function = action
-        self.sorts = sorts
+        self.cells = checked_flag("cells", cells) or any(one.slot is not None for one in made)
+        self.action_function = checked_function("action", action, "the row")
+        self.sorts = checked_flag("sorts", sorts)
         self.column = 0
         #: The column that the rows are sorted by, and whether they fall.
         self.sorted_by: tuple[int, bool] | None = None
@@ -118,9 +119,9 @@ class Table(RowsPart):
 
     def receive(self, rows: Any = (), *more: Any) -> None:
         """See ``Part``."""
-        if not hasattr(rows, "__len__"):
+        if not hasattr(rows, "__len__") and hasattr(rows, "__iter__"):
             rows = list(rows)
-        if not hasattr(rows, "rows") and not hasattr(rows, "__getitem__"):
+        if not hasattr(rows, "__len__") or not (hasattr(rows, "rows") or hasattr(rows, "__getitem__")):
             raise DeclarationError(
                 f"a table needs a sequence of rows, or an object with rows(first, count), got {rows!r}"
             )

@@ -1,0 +1,109 @@
+"""What is given to a part or a screen is either taken, and can be shown, or refused where it is given, with its name.
+
+Modules: ``widgets.parts.checked``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from wesperon import (
+    Across,
+    Button,
+    Column,
+    Complaint,
+    DeclarationError,
+    Down,
+    Field,
+    Label,
+    Listing,
+    MenuEntry,
+    MessageView,
+    Meter,
+    Pager,
+    Screen,
+    Table,
+    Tabs,
+    Trend,
+    slot,
+)
+from wesperon.testing import Session
+
+WRONG: list[Any] = [
+    *(None, 5, -1, 2.5, "x", "", b"x", True, float("nan"), (1, 2), 10**30, "a\x1b[31m\n", object(), print, slot(int)),
+    *([], [1], {}, {"a": 1}, ["a", "b"], [["a"]], {1, 2}, lambda: 5, lambda: None),
+]
+GIVEN: dict[str, Callable[[Any], Any]] = {
+    "Button label": Button,
+    "Button action": lambda given: Button("a", given),
+    "Button default": lambda given: Button("a", default=given),
+    "Label text": Label,
+    "Field slot": Field,
+    "Field value": lambda given: Field(slot(int, "N"), value=given),
+    "Listing choices": Listing,
+    "Listing several": lambda given: Listing(["a"], several=given),
+    "Listing action": lambda given: Listing(["a"], action=given),
+    "Table rows": lambda given: Table(given, ["a"]),
+    "Table row": lambda given: Table([given], ["a"]),
+    "Table cell": lambda given: Table([[given]], ["a"]),
+    "Table columns": lambda given: Table([["a"]], given),
+    "Table cells": lambda given: Table([["a"]], ["a"], cells=given),
+    "Table sorts": lambda given: Table([["a"]], ["a"], sorts=given),
+    "Column heading": lambda given: Table([["a"]], [Column(given)]),
+    "Column width": lambda given: Table([["a"]], [Column("a", width=given)]),
+    "Column right": lambda given: Table([["a"]], [Column("a", right=given)]),
+    "Pager source": Pager,
+    "MessageView keeps": lambda given: MessageView(keeps=given),
+    "Meter label": Meter,
+    "Meter total": lambda given: Meter(total=given),
+    "Meter unit": lambda given: Meter(unit=given),
+    "Trend values": Trend,
+    "Trend low": lambda given: Trend([1], low=given),
+    "Trend unit": lambda given: Trend([1], unit=given),
+    "Trend keeps": lambda given: Trend([1], keeps=given),
+    "Tabs part": lambda given: Tabs(Label("a", title="A"), given),
+    "Across part": Across,
+    "Across divided": lambda given: Across(Label("a"), Label("b"), divided=given),
+    "Down part": lambda given: Down(Label("a"), given),
+    **{
+        name: lambda given, name=name: Label("a", **{name: given})  # type: ignore[misc]
+        for name in ("title", "size", "weight", "least", "most", "hide_below")
+    },
+    "Screen content": Screen,
+    "Screen title": lambda given: Screen(Label("a"), title=given),
+    "Screen menus": lambda given: Screen(Label("a"), menus=given),
+    "menu": lambda given: Screen(Label("a"), menus={"Dome": given}),
+    "menu entry": lambda given: Screen(Label("a"), menus={"Dome": [given]}),
+    "MenuEntry action": lambda given: Screen(Label("a"), menus={"Dome": [MenuEntry("Open", given)]}),
+    "bindings": lambda given: Screen(Label("a"), bindings=given),
+    "binding": lambda given: Screen(Label("a"), bindings={"f5": given}),
+}
+
+
+def nested(given: Any) -> Any:
+    return given if isinstance(given, Screen) else Screen(given)
+
+
+@pytest.mark.parametrize("name", GIVEN)
+def test_an_argument_is_shown_or_refused_where_it_is_given(name: str) -> None:
+    refused = (DeclarationError, Complaint) if name == "Field value" else DeclarationError
+    for wrong in WRONG:
+        try:
+            part = GIVEN[name](wrong)
+        except refused:
+            continue
+        with Session(nested(part).run, rows=12) as session:
+            session.press("tab", "down", "right")
+            assert session.screen, wrong
+
+
+def test_a_flag_is_true_or_false_and_a_size_no_flag() -> None:
+    for flag in ("several", "cells", "sorts", "divided", "default"):
+        name = next(name for name in GIVEN if name.endswith(flag))
+        with pytest.raises(DeclarationError, match=f"{flag}='no': must be True or False"):
+            GIVEN[name]("no")
+    with pytest.raises(DeclarationError, match="size=True: must be a number of cells, 1 or more"):
+        Label("a", size=True)
