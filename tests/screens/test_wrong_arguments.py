@@ -15,19 +15,27 @@ from wesperon import (
     Button,
     Column,
     Complaint,
+    Console,
     DeclarationError,
     Down,
     Field,
+    Form,
     Label,
     Listing,
     MenuEntry,
     MessageView,
     Meter,
     Pager,
+    Program,
     Screen,
     Table,
     Tabs,
     Trend,
+    any_of,
+    one_of,
+    page,
+    show_message,
+    show_work,
     slot,
 )
 from wesperon.testing import Session
@@ -107,3 +115,50 @@ def test_a_flag_is_true_or_false_and_a_size_no_flag() -> None:
             GIVEN[name]("no")
     with pytest.raises(DeclarationError, match="size=True: must be a number of cells, 1 or more"):
         Label("a", size=True)
+
+
+REFUSED: dict[str, tuple[Callable[[Any], Any], list[Any]]] = {
+    "message": (lambda given: show_message("t", buttons=given), [None, 5, "OK", [1], b"x"]),
+    "work": (lambda given: show_work("W", given), [None, 5, "x", [1]]),
+    "page heading": (lambda given: page("a", heading=given), [None, "1", 2.5, -1, True]),
+    "page pick": (lambda given: page("a", pick=given), [None, "no", 1]),
+    "page follow": (lambda given: page("a", follow=given), [None, "no", 1]),
+    "background": (lambda given: Console(Program("desk", members=[print_nothing]), background=given), [None, "1", -1]),
+    "least": (lambda given: any_of(["a"], least=given), [None, "1", 2.5, -1]),
+    "most": (lambda given: any_of(["a"], most=given), ["1", 2.5, -1]),
+    "aliases": (lambda given: slot(one_of(["a"], aliases=lambda one: given)).parse("b"), [5, object()]),
+    "late choices": (lambda given: Later.fill([given]), ["nothing", "number", "text"]),
+}
+
+
+def print_nothing() -> None:
+    """Do nothing."""
+
+
+def given_late(answers: Any) -> Any:
+    return {"nothing": None, "number": 5, "text": "abc"}[answers.sort]
+
+
+class Later(Form):
+    """Choices that a function gives, which may be none."""
+
+    sort = slot(str, "Sort")
+    which: Any = slot(one_of(given_late), "Which", default="a")
+
+
+@pytest.mark.parametrize("name", REFUSED)
+def test_what_is_none_of_its_sort_is_refused_by_its_name(name: str) -> None:
+    call, given = REFUSED[name]
+    for wrong in given:
+        with pytest.raises(DeclarationError):
+            call(wrong)
+
+
+def test_what_ends_the_work_in_its_thread_ends_the_program_that_waits_for_it() -> None:
+    def work(at: Any) -> None:
+        raise SystemExit(7)
+
+    with Session(Screen(Button("Work", lambda: show_work("Stacking", work))).run) as session:
+        session.press("enter")
+        assert session.stage.has_ended
+        assert session.status == 7

@@ -157,7 +157,7 @@ class Console(OpenConsole):
         if at_leaving not in ("wait", "stop"):
             raise DeclarationError(f"at_leaving={at_leaving!r} is not one of 'wait', 'stop'")
         self.at_leaving = at_leaving
-        if isinstance(background, bool) or background < 0:
+        if isinstance(background, bool) or not isinstance(background, int) or background < 0:
             raise DeclarationError(f"background={background!r} is no number of commands, from 0")
         if background:
             self.jobs = jobs.Jobs(self, background)

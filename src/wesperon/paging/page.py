@@ -28,6 +28,7 @@ from wesperon.values import overload
 from wesperon.widgets.pager.needle import decoded
 from wesperon.widgets.pager.pager import Pager
 from wesperon.widgets.pager.source_colours import written
+from wesperon.widgets.parts.checked import checked_count, checked_flag
 from wesperon.widgets.widget import Answered, Interrupted
 
 TYPE_CHECKING = False
@@ -114,6 +115,9 @@ def steps(
     ``is_async``: it is done inside an event loop; ``name`` is that of the program, whose user may prefer something,
     else that of the script.
     """
+    checked_count("heading", heading, 0, "a number of lines")
+    checked_flag("pick", pick)
+    checked_flag("follow", follow)
     name = name or os.path.splitext(current().program_name)[0]
     with driver_for_pages(name, is_async=is_async) as driver:
         return (yield from _paged(driver, name, source, heading, pick, follow, is_async))

@@ -21,6 +21,7 @@ from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.widgets.parts.boxes import Across, Down
+from wesperon.widgets.parts.checked import checked_function, checked_text
 from wesperon.widgets.parts.figures import Meter
 from wesperon.widgets.parts.listing import Listing
 from wesperon.widgets.parts.simple_parts import Button, Label
@@ -60,7 +61,7 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
         'OK'
 
     """
-    labels = [*buttons] or [tell("OK")]
+    labels = _labels(buttons)
     screen = running_screen()
     if screen is None and (stage := stage_elsewhere()) is not None:
         pressed = stage.ask_for(show_message, show_message_async, text, title=title, buttons=labels)
@@ -87,10 +88,17 @@ async def show_message_async(text: str, *, title: str = "", buttons: Sequence[st
     if screen is None:
         show = functools.partial(show_message, text, title=title, buttons=buttons)
         return show() if stage_elsewhere() is None else await in_thread(show)
-    labels = [*buttons] or [tell("OK")]
+    labels = _labels(buttons)
     steps = closed(screen, functools.partial(open_message, screen, text, title, labels))
     found: str | None = await play_async(steps)
     return labels[-1] if found is None else found
+
+
+def _labels(buttons: Any) -> list[str]:
+    """Return the labels of the buttons of a message; raises DeclarationError for what are none."""
+    if isinstance(buttons, str | bytes) or not hasattr(buttons, "__iter__"):
+        raise DeclarationError(f"buttons={buttons!r}: must be a list of labels")
+    return [checked_text("buttons", label) for label in buttons] or [tell("OK")]
 
 
 def closed(screen: Running, opens: Callable[[], Level]) -> Interaction[Any]:
@@ -358,6 +366,7 @@ def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float
 
     """
     screen = running_screen()
+    checked_function("function", function, "the work", is_needed=True)
     work = DialogWork(Meter(label, total=total), total)
     return function(work) if screen is None else play(_worked(screen, label, function, work))
 
@@ -373,6 +382,7 @@ async def show_work_async(label: str, function: Callable[[DialogWork], Any], *, 
 
     """
     screen = running_screen()
+    checked_function("function", function, "the work", is_needed=True)
     work = DialogWork(Meter(label, total=total), total)
     if screen is None:
         return await asyncio.to_thread(function, work)
@@ -389,7 +399,7 @@ def _worked(screen: Running, label: str, function: Callable[[DialogWork], Any], 
             outcome[0] = function(work)
         except Stopped:
             pass
-        except Exception as error:
+        except BaseException as error:  # whatever it is, it is raised where the work was begun
             outcome[1] = error
         screen.call_soon(lambda: screen.close_level(levels[0]))
 

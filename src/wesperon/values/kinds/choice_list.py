@@ -156,6 +156,8 @@ class Choices(Generic[T]):
     def further(self, at: int) -> tuple[str, ...]:
         """Return the further words for the choice."""
         words = self._said("aliases", at) or ()
+        if not hasattr(words, "__iter__"):
+            raise DeclarationError(f"aliases gave {words!r} for {self.objects[at]!r}: must give words")
         return (words,) if isinstance(words, str) else tuple(words)
 
     def _said(self, what: str, at: int) -> Any:

@@ -117,6 +117,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
     shape = CHOICE_SET
 
     def __init__(self, choices: Choices[T], least: int = 0, most: int | None = None) -> None:
+        for name, count in (("least", least), ("most", most)):
+            if not isinstance(count, int) and not (name == "most" and count is None):
+                raise DeclarationError(f"{name}={count!r}: must be how many may be chosen")
         self.choices = choices
         self.least = least
         self._most = most

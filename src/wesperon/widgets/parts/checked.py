@@ -44,8 +44,10 @@ def checked_number(name: str, given: float) -> float:
     return given
 
 
-def checked_function(name: str, given: Callable[..., Any] | None, of: str = "") -> Callable[..., Any] | None:
-    """Return a function, or None; ``of`` says of what."""
-    if given is not None and not callable(given):
+def checked_function(
+    name: str, given: Callable[..., Any] | None, of: str = "", *, is_needed: bool = False
+) -> Callable[..., Any] | None:
+    """Return a function, or None unless it ``is_needed``; ``of`` says of what."""
+    if (given is not None or is_needed) and not callable(given):
         raise DeclarationError(f"{name}={given!r}: must be a function{of and f' of {of}'}")
     return given
