@@ -1,4 +1,4 @@
-"""What is typed ahead in forms, consoles and the pager means what it means key by key: see ``screens.test_bursts``."""
+"""What is typed ahead in forms, consoles and the pager means what it means key by key, as on screens."""
 
 from __future__ import annotations
 
