@@ -8,6 +8,9 @@ from __future__ import annotations
 import asyncio
 import re
 import textwrap
+import threading
+import time
+from collections.abc import Callable
 from types import SimpleNamespace
 from typing import Any
 
@@ -15,10 +18,25 @@ import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal
 from tests.screens.test_on_a_terminal import press, script
+from wesperon import (
+    Form,
+    Label,
+    Problems,
+    Screen,
+    ask_async,
+    choose_async,
+    choose_file_async,
+    confirm_async,
+    page_async,
+    show_message_async,
+    show_work_async,
+    slot,
+)
 from wesperon.editing.keys.events import Key
 from wesperon.screen.ecma48 import ALTERNATE_OFF
 from wesperon.terminal.asyncio_driver import AsyncioDriver
 from wesperon.terminal.inbox import Inbox
+from wesperon.testing import Session
 
 IN_A_TASK = """
 import asyncio
@@ -347,3 +365,58 @@ asyncio.run(main())
         terminal.see("ended with went")
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+class Plan(Form):
+    """What a task asks for."""
+
+    note = slot(str, "Note")
+
+
+WAYS: dict[str, Callable[[], Any]] = {
+    "ask": lambda: ask_async("Note"),
+    "confirm": lambda: confirm_async("Sure?"),
+    "message": lambda: show_message_async("Hello"),
+    "choose": lambda: choose_async("Which", ["a", "b"]),
+    "file": choose_file_async,
+    "form": lambda: Plan.fill_async([]),
+    "form on a screen": lambda: Plan.fill_async([], layout="screen"),
+    "screen": lambda: Screen(Label("inner")).run_async(),
+    "page": lambda: page_async("a long text\n" * 100),
+    "work": lambda: show_work_async("Stacking", lambda work: threading.Event().wait(0.1)),
+}
+
+
+@pytest.mark.parametrize("way", WAYS)
+@pytest.mark.parametrize("begins", ["with it", "later"])
+@pytest.mark.parametrize("ends", ["closed", "cancelled"])
+def test_a_task_of_the_program_goes_on_when_the_screen_ends_over_its_question(way: str, begins: str, ends: str) -> None:
+    """The screen has not begun it, and so does not end it either: nobody has answered."""
+
+    def run() -> Any:
+        screen = Screen(Label("here"), title="Desk")
+
+        async def asks() -> Any:
+            await asyncio.sleep(0.1 if begins == "later" else 0)
+            try:
+                return "went on", await WAYS[way]()
+            except Problems:
+                return "nobody answered"
+
+        async def main() -> Any:
+            work = [asyncio.create_task(screen.run_async()), asyncio.create_task(asks())]
+            await asyncio.sleep(0.3)
+            if ends == "closed":
+                screen.close()
+            else:
+                work[0].cancel()
+            return await asyncio.wait_for(asyncio.gather(*work, return_exceptions=True), 5)
+
+        return asyncio.run(main())
+
+    with Session(run) as session:
+        end = time.monotonic() + 10
+        while not session.stage.has_ended and time.monotonic() < end:
+            time.sleep(0.02)
+    _, other = session.result
+    assert other == "nobody answered" or other[0] == "went on"

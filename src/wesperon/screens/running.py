@@ -372,6 +372,9 @@ class Running(ScreenWidget):
             task.cancel()
         for question in [*self.questions]:
             question.close(None, question.error)
+        for level in self.levels:  # a task that the screen has not begun goes on: nobody has answered it
+            if level.on_close is not None:
+                level.on_close()
 
     @contextmanager
     def set_aside(self) -> Iterator[None]:
