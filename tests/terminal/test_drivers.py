@@ -125,6 +125,40 @@ def test_a_task_that_is_cancelled_gives_the_terminal_back() -> None:
         assert "Frames" in terminal.text()
 
 
+CANCELLED = """
+import asyncio
+from datetime import date
+from pathlib import Path
+from wesperon import *
+KINDS = [slot(str), slot(int), slot(bool), slot(one_of(["ab", "ba"])), slot(any_of(["ab", "ba"])),
+         slot(str, many=True, least=1), slot(str, lines=True), slot(dict[str, int], least=1),
+         slot(str, secret=True), slot(Path), slot(date)]
+async def main():
+    for kind in KINDS:
+        class Plan(Form):
+            note = slot(str, "Note", default="dry")
+            value = kind
+        for call in (Plan.fill_async([]), ask_async("Note"), confirm_async("Sure?"), choose_async("Which", ["ab"])):
+            asking = asyncio.create_task(call)
+            await asyncio.sleep(0.05)
+            asking.cancel()
+            await asyncio.wait([asking])
+            assert asking.cancelled()
+    print("cancelled all")
+asyncio.run(main())
+"""
+
+
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+def test_a_question_whose_task_is_cancelled_leaves_its_record_and_no_foot(keys: str) -> None:
+    with Terminal(python("-c", CANCELLED), env={"WESPERON_KEYS": keys}, rows=30) as terminal:
+        terminal.see("cancelled all")
+        assert terminal.end() == 0
+        assert "Enter:" not in terminal.everything()
+        assert "  value\n" in terminal.everything()
+        assert left_set(terminal.received) == []
+
+
 def test_a_timeout_ends_in_an_event_loop_too() -> None:
     with Terminal(python("-c", LOOP, "0.05")) as terminal:
         assert terminal.end() == 2

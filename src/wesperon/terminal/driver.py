@@ -143,7 +143,14 @@ class Loop:
                         if not is_echoed:
                             driver.await_pause(widget.wants_pause)
                         driver.woken = widget
-                        events = yield
+                        try:
+                            events = yield
+                        except GeneratorExit:  # the task that waits for it was cancelled
+                            widget.press(Closed())
+                            widget.outcome = widget.outcome or Ended()
+                            if not shares:
+                                self._finish()
+                            raise
                         if widget.acts and widget.has_news:
                             events = bursts.with_alarm(events)
                     came = events
