@@ -485,3 +485,19 @@ def test_nobody_is_asked_where_that_is_not_wanted(night: Path) -> None:
     with shell(f"{TOOL} {night}", rows=8, env={"WESPERON_ASKING": "never"}) as terminal:
         terminal.see("status 0")
         assert b"1049h" not in terminal.received
+
+
+@pytest.mark.parametrize("count", [0, 3])
+def test_a_short_text_that_ends_early_says_why(count: int) -> None:
+    source = f"""
+from wesperon import page
+def lines():
+    for number in range({count}):
+        yield f"line {{number}}"
+    raise ValueError("the mast is gone")
+page(lines())
+"""
+    with Terminal(python("-c", source)) as terminal:
+        assert terminal.end() == 0
+        shown = [f"line {number}" for number in range(count)]
+        assert terminal.text().split("\n") == [*shown, "it ends early: ValueError: the mast is gone"]

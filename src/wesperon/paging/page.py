@@ -270,3 +270,5 @@ def write_short(source: PagedSource) -> None:
     text = decoded(source.data[:]).removesuffix("\n")
     if text:
         current().print("\n".join([written(line, theme) for line in text.split("\n")]))
+    if source.said:  # it has ended early, say, with nobody there to read that in the foot
+        current().print(source.said, error=True)

@@ -66,6 +66,9 @@ class PlainHost:
         with within(self.context):
             function(*given)
 
+    def note_failed(self, error: Exception) -> None:
+        """See ``Host``: it is said in place of the part."""
+
     def leave_bar(self, bar: Part) -> None:
         """See ``Host``: there is no menu bar."""
 

@@ -150,6 +150,10 @@ class Running(ScreenWidget):
             self._relayout(part)
         self._note_change()
 
+    def note_failed(self, error: Exception) -> None:
+        """See ``Host``; it is shown once the screen is drawn."""
+        self.call_soon(lambda: self.fail(error))
+
     def _note_change(self) -> None:
         """Have the screen drawn again, unless an event is being handled, after which it is drawn anyway."""
         if not (self.is_here and self._handles):

@@ -56,6 +56,9 @@ if TYPE_CHECKING:
         def touch(self, part: Part) -> None:
             """Draw a part again; called from any thread."""
 
+        def note_failed(self, error: Exception) -> None:
+            """Take note that a part cannot be drawn, by what the program gave it."""
+
 
 #: What the rest of a row after a title is drawn with.
 RULE = "─"
@@ -140,6 +143,8 @@ class Part(Widget):
         self._listeners: list[Callable[..., Any]] = []
         #: Whether it is to be drawn again.
         self.is_stale = True
+        #: Whether it could not be drawn the last time.
+        self._has_failed = False
 
     # What a program does with it -------------------------------------------------------------------------------------
 
@@ -302,12 +307,25 @@ class Part(Widget):
     def framed(self, columns: int, rows: int) -> Frame:
         """Return the part in its box, its title in the first row, exactly as many rows as the box has."""
         above = self.title_rows if rows > 1 else 0
-        frame = self.view(columns, rows - above)
+        try:
+            frame = self.view(columns, rows - above)
+            self._has_failed = False
+        except Exception as error:  # of an object of the program, which makes the text of a row, say
+            frame = self._instead(error, columns)
         title = (self.title_row(columns),) if above else ()
         body = frame.rows[: rows - above]
         made = (*title, *body, *([()] * (rows - above - len(body))))
         cursor = None if frame.cursor is None else (min(frame.cursor[0] + above, rows - 1), frame.cursor[1])
         return Frame(made, cursor, frame.shape, clicks=frame.clicks.moved(above, 0))
+
+    def _instead(self, error: Exception, columns: int) -> Frame:
+        """Return what is shown in place of a part that cannot be drawn; the screen hears of it once."""
+        if self.host is None:
+            raise error
+        if not self._has_failed:
+            self._has_failed = True
+            self.host.note_failed(error)
+        return Frame((((cut(fault_text(error), columns), "reason"),),))
 
     def title_row(self, columns: int) -> Row:
         """Return the title, and a rule up to the edge of the box."""
@@ -319,6 +337,15 @@ class Part(Widget):
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
         """Return what is shown over others, below its first row, with its width; None if nothing is."""
         return None
+
+
+def fault_text(error: Exception) -> str:
+    """Return in one row what an object or a function of the program has raised."""
+    name = type(error).__name__
+    try:
+        return visible(f"{name}: {error}".partition("\n")[0]).rstrip(": ")
+    except Exception:  # what it says has failed too
+        return name
 
 
 def scroll_cell(at: int, top: int, room: int, count: int) -> tuple[str, str]:

@@ -13,6 +13,7 @@ from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_function, checked_text
+from wesperon.widgets.parts.part import fault_text
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -160,8 +161,7 @@ class Table(RowsPart):
 
     def _failed(self, error: Exception, instead: Fallback) -> Fallback:
         """Note what the rows of the program have raised, to be shown in their place, and go on with something else."""
-        said = str(error) or type(error).__name__
-        self.fault = visible(said.partition("\n")[0])
+        self.fault = fault_text(error)
         return instead
 
     @property
@@ -198,18 +198,28 @@ class Table(RowsPart):
             key = key.place if row.__class__ is list or row.__class__ is tuple else _key_of(row, column)
         try:
             if callable(key):
-                return key(row)
+                return self._called(key, row)
             if isinstance(key, str) and not hasattr(row, "keys"):
                 return getattr(row, key)
             return row[key]
         except (LookupError, TypeError, AttributeError):  # a row that is shorter than others, or has no such name
             return ""
         except Exception as error:
-            return self._failed(error, "")
+            return fault_text(self._failed(error, error))
+
+    def _called(self, key: Callable[[Any], Any], row: Any) -> Any:
+        """Return what a function of the program gives for a row; what it has raised is seen in the cell."""
+        try:
+            return key(row)
+        except Exception as error:
+            return fault_text(self._failed(error, error))
 
     def _text(self, row: Any, column: Column) -> str:
         value = self.cell(row, column)
-        return "" if value is None else visible(str(value))
+        try:
+            return "" if value is None else visible(str(value))
+        except Exception as error:
+            return fault_text(self._failed(error, error))
 
     # Sorting ---------------------------------------------------------------------------------------------------------
 
@@ -242,7 +252,7 @@ class Table(RowsPart):
         try:
             self._order = sorted(range(len(values)), key=values.__getitem__, reverse=falls)
         except TypeError:  # not all of one kind: by what is seen of them
-            texts = [str(value) for value in values]
+            texts = [self._text(row, column) for row in self.rows]
             self._order = sorted(range(len(texts)), key=texts.__getitem__, reverse=falls)
 
     # View ------------------------------------------------------------------------------------------------------------
@@ -293,7 +303,7 @@ class Table(RowsPart):
         """See ``RowsPart``."""
         widths = self.widths(columns)
         found = self._fetch(first, count)
-        if not found and count:
+        if not found and self.fault:
             return [((cut(self.fault, columns), "reason"),)]
         return [self._line(first + number, row, widths) for number, row in enumerate(found)]
 
