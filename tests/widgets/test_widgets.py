@@ -1,7 +1,7 @@
 """Widgets: keys in, frames out, with no terminal.
 
-Modules: ``forms.questions``, ``widgets.menu``, ``widgets.checkboxes``, ``widgets.filtering``, ``widgets.question``,
-``widgets.widget``, ``widgets.suggested``.
+Modules: ``forms.questions``, ``forms.question_widgets``, ``widgets.menu``, ``widgets.checkboxes``,
+``widgets.filtering``, ``widgets.question``, ``widgets.widget``, ``widgets.suggested``.
 """
 
 from __future__ import annotations

@@ -10,7 +10,7 @@ from datetime import date
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Key, Mouse, Paste
-from wesperon.forms.questions import QUESTIONS, Ask, name_of
+from wesperon.forms.questions import Ask, name_of, widget_of
 from wesperon.frozen import later
 from wesperon.output.card import shown
 from wesperon.screen.frame import Frame, fitted
@@ -183,7 +183,7 @@ class Field(Labelled):
         """The widget that asks for the slot."""
         if self._inner is None:
             ask = Ask(self.here, self._first, answers=self.answers)
-            self._inner = made = QUESTIONS[self.kind_name](ask)
+            self._inner = made = widget_of(self.kind_name, ask)
             made.complaint = None
             if isinstance(made, Line) and self.kind_name != "list":
                 made.accept = self._value_of  # the bounds may be others by the time that it is accepted
@@ -196,7 +196,7 @@ class Field(Labelled):
     def begin_with(self, text: str, complaint: Complaint | None = None) -> None:
         """Have a ``text`` in it that was typed before, and the ``complaint`` about it, if there is one."""
         ask = Ask(self.here, self._first, text, complaint, answers=self.answers)
-        self._inner = QUESTIONS[self.kind_name](ask)
+        self._inner = widget_of(self.kind_name, ask)
         self._inner.set_theme(self.theme)
         self.is_touched = True
         if complaint is not None:

@@ -117,7 +117,7 @@ class Shape:
         return (f"--{slot.word}",) if slot.is_one_way else (f"--{slot.word}", f"--{opposite(slot.word)}")
 
     def question(self, slot: "Slot[Any]") -> str:
-        """Return the question that asks for it, a key of ``forms.questions.QUESTIONS``."""
+        """Return the question that asks for it, ``line`` or a key of ``forms.question_widgets.QUESTIONS``."""
         return slot.kind.question
 
     def parse_line(self, slot: "Slot[Any]", line: str) -> "Any":
@@ -194,7 +194,7 @@ class Kind(Generic[T]):
     has_steps = False
     #: Whether a text of ``-`` and digits may be a value.
     takes_numbers = False
-    #: The question that asks for it, a key of ``forms.questions.QUESTIONS``.
+    #: The question that asks for it, ``line`` or a key of ``forms.question_widgets.QUESTIONS``.
     question = "line"
     #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
     completion = ""
