@@ -130,8 +130,14 @@ def on_card(form: type[Any], words: list[str], texts: dict[str, str], asking: st
     """Fill a form on the card."""
 
     class OnCard(Scripted):
+        card: Any = None
+
+        def steps(self, widget: Any, options: Any = None) -> Any:
+            self.card = widget
+            return super().steps(widget, options)
+
         def wait(self) -> list[Any]:
-            card: Any = self.woken
+            card = self.card
             name = card.flow.slot.name
             kind = {"Menu": "menu", "Checkboxes": "checkboxes"}.get(type(card.open.field).__name__, "line")
             keys = keys_of(kind, texts[name])

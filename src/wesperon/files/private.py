@@ -113,9 +113,8 @@ def create_private(path: str, data: bytes, *, to_disk: bool = False) -> int:
 
 def write_all(handle: int, data: bytes) -> None:
     """Write all of this; raises OSError."""
-    rest = memoryview(data)
-    while rest:
-        rest = rest[os.write(handle, rest) :]
+    while (written := os.write(handle, data)) < len(data):
+        data = data[written:]
 
 
 def try_lock(handle: int) -> bool:

@@ -17,6 +17,7 @@ import json
 import os
 import time
 import zlib
+from json.encoder import encode_basestring_ascii as in_json
 
 from wesperon.context import current
 from wesperon.files.private import create_private, make_own_folder, open_private, read_private, try_lock, write_all
@@ -143,8 +144,10 @@ class SavedAnswers:
         before = self._noted[1] if self._noted[0] == name else ""
         self._noted = name, text
         start = _same(before, text)
-        end = _same(before[start:][::-1], text[start:][::-1])
-        line = json.dumps([name, start, end, text[start : len(text) - end]]).encode() + b"\n"
+        end = _same(before[start:][::-1], text[start:][::-1]) if start < len(before) else 0
+        # The same as json.dumps() of the list, which makes an encoder for it: a tenth of what a key costs.
+        typed = in_json(text[start : len(text) - end])
+        line = f"[{in_json(name)}, {start}, {end}, {typed}]\n".encode()
         if not self._size:
             line = self._first_line() + line
         self._size += len(line)

@@ -142,7 +142,7 @@ class Loop:
                     if not self._work():
                         if not is_echoed:
                             driver.await_pause(widget.wants_pause)
-                        driver.woken = widget
+                        driver.woken = widget if widget.acts else None  # all others are woken by keys alone
                         try:
                             events = yield
                         except GeneratorExit:  # the task that waits for it was cancelled

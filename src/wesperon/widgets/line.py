@@ -344,8 +344,9 @@ class Line(Widget):
             return ""
         if self.trail or self.listing(self.display.columns):
             return ""
-        if any(start < end for start, end in self._selections()):
-            return ""
+        for start, end in self._selections():
+            if start < end:
+                return ""
         return self.display.added(self.shown)
 
     def listing(self, columns: int) -> list[Row]:
