@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, remembered_of_one
 
 
 class Span(Frozen):
@@ -56,3 +56,17 @@ def test_values_are_given_once_and_checked() -> None:
     ]:
         with pytest.raises(TypeError, match=told):
             make(*values, **named)
+
+
+def test_results_are_remembered_up_to_a_number() -> None:
+    called: list[int] = []
+
+    @remembered_of_one(2)
+    def doubled(number: int) -> int:
+        """Return twice a number."""
+        called.append(number)
+        return 2 * number
+
+    assert [doubled(number) for number in (1, 1, 2, 3, 1)] == [2, 2, 4, 6, 2]
+    assert called == [1, 2, 3, 1]
+    assert doubled.__doc__ == "Return twice a number."

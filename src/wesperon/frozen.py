@@ -33,6 +33,10 @@ if TYPE_CHECKING:
         """Cache the last ``most`` results of a pure function of hashable positional arguments."""
         ...
 
+    def remembered_of_one(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
+        """Cache as ``remembered`` does, for a function of one positional argument, which costs less."""
+        ...
+
 else:
     # One constructor for each number of fields: a loop over them would take three times as long, and to compile one for
     # each class longer still. The setters of the slots are in globals of their own for each class.
@@ -169,6 +173,26 @@ else:
                     if len(results) >= most:
                         results.clear()
                     result = results[given] = function(*given)
+                    return result
+
+            call.__name__, call.__doc__ = function.__name__, function.__doc__
+            return call
+
+        return wrap
+
+    def remembered_of_one(most):
+        """Cache as ``remembered`` does, for a function of one positional argument, which costs less."""
+
+        def wrap(function):
+            results = {}
+
+            def call(given):
+                try:
+                    return results[given]
+                except KeyError:
+                    if len(results) >= most:
+                        results.clear()
+                    result = results[given] = function(given)
                     return result
 
             call.__name__, call.__doc__ = function.__name__, function.__doc__

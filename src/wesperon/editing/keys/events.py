@@ -5,7 +5,7 @@ Small records: events are made by what reads the terminal, or by a script; actio
 
 from __future__ import annotations
 
-from wesperon.frozen import Frozen, remembered
+from wesperon.frozen import Frozen, remembered_of_one
 
 #: The action of a key that types something.
 TYPE = "type"
@@ -92,7 +92,7 @@ class Closed(Frozen):
 Event = Key | Paste | Resize | Position | NoEscape | Focus | Mouse | Closed
 
 
-@remembered(512)
+@remembered_of_one(512)
 def typed(char: str) -> Key:
     """Return the key that types a character."""
     return Key("space" if char == " " else char, char)
@@ -117,7 +117,7 @@ class Action(Frozen):
         return 1 if self.count is None else self.count
 
 
-@remembered(512)
+@remembered_of_one(512)
 def typing(text: str) -> Action:
     """Return the action of a key that types a text."""
     return Action(TYPE, None, text)
