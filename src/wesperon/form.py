@@ -357,7 +357,7 @@ def said_at_once(result: object) -> bool:
     except UnicodeEncodeError:  # the stream has no such character
         return False
     except OSError as full:
-        full.filename = "standard output"
+        full.filename = "standard output"  # ``context.STANDARD_OUTPUT``, which is not loaded
         raise
     return True
 
