@@ -12,8 +12,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from wesperon import Button, Down, Field, Label, Screen, any_of, one_of, slot
+from wesperon import Button, Down, Field, Label, Screen, any_of, ask, one_of, slot
 from wesperon.kinds import size
 from wesperon.testing import Press, Session
 
@@ -92,3 +94,38 @@ def test_what_depends_on_another_field_follows_it(visits: int) -> None:
         assert "at least 7" in session.screen
         session.choose("Take")
     assert session.result is not None
+
+
+ROWS = st.lists(st.text("ab1 ,='\"-", min_size=1, max_size=5).filter(lambda row: row.strip()), min_size=1, max_size=3)
+
+
+@pytest.mark.parametrize("kind", [list[str], list[int], tuple[str, ...], dict[str, str], dict[str, int], str])
+@pytest.mark.parametrize("leave", ["tab", "enter"])
+@given(rows=ROWS)
+def test_rows_mean_what_they_mean_in_a_question(kind: Any, leave: str, rows: list[str]) -> None:
+    """However they are left, and whatever they said on the way, as long as they are right there."""
+    declare: Any = slot
+    declared = declare(kind, "V", lines=kind is str)
+    accept = ("alt-enter",) if kind is str else ("enter", "enter")
+    with Session(lambda: ask("V", kind, lines=kind is str)) as session:
+        _type_rows(session, rows)
+        session.press(*accept)
+        wanted = None if session.is_open else session.result
+    field = Field(declared)
+    screen = Screen(Down(field, Button("Take", lambda: None)), bindings={"f5": lambda: screen.close(field.value)})
+    with Session(screen.run) as session:
+        _type_rows(session, rows)
+        session.press(*(("tab",) if leave == "tab" else accept))
+        problem = field.shown_problem or field.inner.complaint
+        session.press("f5")
+    if wanted is None:
+        assert problem is not None
+    else:
+        assert (session.result, problem) == (wanted, None)
+
+
+def _type_rows(session: Session, rows: list[str]) -> None:
+    for number, row in enumerate(rows):
+        if number:
+            session.press("enter")
+        session.type(row)

@@ -135,6 +135,8 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
         none = slot.shape.none(slot)
         if none is not MISSING:
             return none
+        if slot.default == "":  # then an empty text is a value by the declaration
+            return slot.shape.parse_line(slot, text)
         shows = slot.kind.example and slot.shape.takes_text
         such = tell(", such as {example}", example=slot.kind.example) if shows else ""
         raise Complaint(tell("a value is required: enter {wanted}{such}", wanted=slot.kind.wants, such=such))

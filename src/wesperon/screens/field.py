@@ -15,7 +15,7 @@ from wesperon.frozen import later
 from wesperon.output.card import shown
 from wesperon.screen.frame import Frame, fitted
 from wesperon.screen.layout import BETWEEN, MOST_SAID
-from wesperon.screen.width import cut, width
+from wesperon.screen.width import cut
 from wesperon.screens.labelled import Labelled, beside
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -23,6 +23,7 @@ from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import hint
 from wesperon.values.slots import Slot
 from wesperon.widgets.line import Line
+from wesperon.widgets.parts.around import Around
 from wesperon.widgets.widget import Answered, Ended, Interrupted, SizeHint
 
 TYPE_CHECKING = False
@@ -42,6 +43,8 @@ else:
 CLOSED, OF_ROWS = ("menu", "key-menu", "checkboxes"), ("several-lines", "list")
 #: Questions whose list may grow, or is searched.
 WORKING = (*CLOSED, *OF_ROWS, "suggested", "path")
+#: Columns in which something is listed, or nothing is.
+ANY_COLUMNS = 40
 #: The most rows that are let down below a field, and the most of its own that it wants.
 MOST_BELOW, MOST_OWN = 12, 5
 #: Keys that go to the screen around a field, whatever it would do with them elsewhere.
@@ -218,7 +221,7 @@ class Field(Labelled):
 
     def set_theme(self, theme: Theme) -> None:
         """See ``Widget``."""
-        super().set_theme(theme)
+        super(Around, self).set_theme(theme)
         if self._inner is not None:
             self._inner.set_theme(theme)
 
@@ -275,12 +278,9 @@ class Field(Labelled):
 
     @property
     def _lets_down(self) -> bool:
-        """Whether a list is open below a line."""
-        return isinstance(self.inner, Line) and len(self.inner.view(40, MOST_BELOW).rows) > self._line_rows()
-
-    def _line_rows(self) -> int:
-        """Return how many rows the text of a line takes by itself in 40 columns."""
-        return max(-(-(width(self.inner.text.replace("\n", " ")) + 1) // 40), 1)
+        """Whether a list is open below a line, or what is searched for in it."""
+        inner = self.inner
+        return isinstance(inner, Line) and (inner.editor.finder is not None or bool(inner.listing(ANY_COLUMNS)))
 
     def press(self, event: Event) -> Effect | None:
         """Take one event."""
@@ -312,6 +312,8 @@ class Field(Labelled):
             self.outcome = outcome
         elif inner.text != before or self.kind_name == "yes-no":
             self._read()
+        elif self.kind_name in OF_ROWS and inner.complaint is not None:
+            self._problem, self.shows_problem = inner.complaint, True
         self.stale()
         return wanted
 
@@ -362,6 +364,8 @@ class Field(Labelled):
             self.shows_problem = self.shows_problem or slot.live
 
     def _read_text(self) -> Any:
+        if self.kind_name == "list":  # rows, each of them a value, are no words of a line
+            return self.inner.accept(self.inner.text)
         return self._value_of(self.inner.text)
 
     def _value_of(self, text: str) -> Any:
@@ -378,7 +382,7 @@ class Field(Labelled):
     def _accept(self, *, goes_on: bool = False) -> None:
         """Take what is typed as the value, or show what is wrong with it."""
         inner = self.inner
-        if self.kind_name in (*CLOSED, *OF_ROWS):
+        if self.kind_name in CLOSED:
             return
         if self._is_kept:
             if goes_on:
@@ -400,8 +404,9 @@ class Field(Labelled):
 
     @property
     def _is_kept(self) -> bool:
-        """Whether a secret was accepted, and nothing is typed in its place: its line is empty then."""
-        return bool(self.slot.secret) and self._value is not MISSING and not self.inner.text
+        """Whether nothing is typed in place of the value, whose line is empty: a secret, or what the program gave."""
+        is_empty = self._value == "" or (bool(self.slot.secret) and self._value is not MISSING)
+        return is_empty and not self.inner.text
 
     def _go_on(self) -> None:
         """Let the screen go on to the next part."""
@@ -426,7 +431,7 @@ class Field(Labelled):
 
     def check(self) -> Complaint | None:
         """Return what is wrong with the field, and show that."""
-        if self._inner is not None and self.kind_name not in (*CLOSED, *OF_ROWS):
+        if self._inner is not None and self.kind_name not in CLOSED:
             self._accept()
         self.shows_problem = self.problem is not None
         self.stale()
@@ -457,7 +462,9 @@ class Field(Labelled):
     @property
     def mode_label(self) -> str:
         """See ``Widget``."""
-        return self.inner.mode_label if self.kind_name not in CLOSED or self.is_open else ""
+        if self._inner is None or (self.kind_name in CLOSED and not self.is_open):
+            return ""
+        return self._inner.mode_label
 
     def work(self) -> bool:
         """See ``Widget``."""
@@ -519,16 +526,14 @@ class Field(Labelled):
             role = "current" if self.has_focus else ""
             spans = ((cut(text or "-", max(columns - len(CLOSED_MARK), 1)), role), (CLOSED_MARK, "hint"))
             return Frame((spans,))
-        if self._is_kept:
+        if self.slot.secret and self._is_kept:
             return Frame((((shown(self.slot, self._value), "note"),),), (0, 0))
         if self.kind_name in OF_ROWS and rows > 1:
             made: Frame = self.inner.view(columns, rows)
             return made
-        if not self.has_focus:
-            if self._inner is None and not self.slot.secret and self._value is not MISSING:
-                return Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),))
-            if self._inner is None and self._value is MISSING:
-                return Frame((((cut(hint(self.slot, one=self.slot.many), columns), "hint"),),))
+        is_right = self._problem is None and self._value is not MISSING
+        if is_right and not self.has_focus and not self.slot.secret:
+            return Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),))
         frame = self.inner.view(columns, 1 if not self.has_focus else MOST_BELOW)
         self._viewed = columns, frame
         return Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)

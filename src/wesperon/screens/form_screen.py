@@ -305,6 +305,8 @@ class FormScreen:
         level = self.running.open(inside)
         inside.close = lambda: self.running.close_level(level)
         self.running.until(level)
+        if inside.failure is not None:
+            raise inside.failure
         outcome = question.outcome
         if isinstance(outcome, Answered) and outcome.value is None:
             return True

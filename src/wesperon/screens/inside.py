@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.screen.frame import Frame
 from wesperon.widgets.parts.around import Around
 from wesperon.widgets.widget import SizeHint
 
@@ -19,7 +20,7 @@ COLUMNS, ROWS = 60, 14
 
 
 class Inside(Around):
-    """Shows an ``inner`` widget, and calls ``close`` once that has an outcome."""
+    """Shows an ``inner`` widget, and calls ``close`` once that has an outcome, or has failed."""
 
     takes_focus = works = True
 
@@ -27,6 +28,8 @@ class Inside(Around):
         super().__init__()
         self.inner = inner
         self.close: Callable[[], object] = lambda: None
+        #: What a function of the program has raised, to be raised where the question was asked.
+        self.failure: Exception | None = None
 
     def wants_key(self, key: Key) -> bool:
         """See ``Part``: all keys are its own, but Escape, which leaves the dialog where it has no other meaning."""
@@ -40,17 +43,31 @@ class Inside(Around):
 
     def press(self, event: Event) -> Effect | None:
         """See ``Widget``."""
-        wanted: Effect | None = self.inner.press(event)
-        if self.inner.outcome is not None:
+        wanted: Effect | None = None
+        try:
+            wanted = self.inner.press(event)
+        except Exception as error:
+            self.failure = error
+        if self.inner.outcome is not None or self.failure is not None:
             self.close()
         return wanted
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        try:
+            return super().view(columns, rows)
+        except Exception as error:
+            if self.failure is None and self.host is not None:
+                self.failure = error
+                self.host.call_soon(self.close)
+            return Frame(())
 
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
         if self.inner.fills:
             return SizeHint(min(columns, 20), LEAST_ROWS, columns, ROWS)
         wide = min(columns, COLUMNS)
-        rows = len(self.inner.view(wide, ROWS).rows)
+        rows = len(self.view(wide, ROWS).rows)
         return SizeHint(min(wide, 20), 1, wide, rows)
 
     def hint_keys(self) -> str:

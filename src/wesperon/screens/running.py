@@ -402,7 +402,7 @@ class Running(ScreenWidget):
         """Run a question of the program in a dialog; return how it has ended."""
         level = self._opened_over(widget)
         self.until(level)
-        return _ended(widget)
+        return _ended(widget, level)
 
     async def answer_over(self, widget: Widget) -> Outcome:
         """Run a question of a task in a dialog, while the screen goes on."""
@@ -420,7 +420,7 @@ class Running(ScreenWidget):
             await closed
         finally:
             self.close_level(level)
-        return _ended(widget)
+        return _ended(widget, level)
 
     def _opened_over(self, widget: Widget) -> Level:
         if isinstance(widget, Dialog):
@@ -469,8 +469,11 @@ class Dialog(Widget):
         self.outcome = Ended() if result is None else Answered(result)
 
 
-def _ended(widget: Widget) -> Outcome:
-    """Return how a question has ended; one whose dialog was left has no answer."""
+def _ended(widget: Widget, level: Level) -> Outcome:
+    """Return how a question has ended; one whose dialog was left has no answer. Raises what a function of it has."""
+    failure = getattr(level.content, "failure", None)
+    if failure is not None:
+        raise failure
     if widget.outcome is None:
         widget.press(Closed())
     return widget.outcome or Ended()

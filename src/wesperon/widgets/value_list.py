@@ -116,6 +116,13 @@ class ValueList(SeveralLines):
             self.editor.move(end)
             self.editor.put("\n")
 
+    def _part(self) -> None:
+        """Give each of several values in a row a row of its own."""
+        before = self.text.split("\n")
+        rows = [one for row in before for one in self._several_in(row) or [row]]
+        if rows != before:
+            self.editor.replace(whole("\n".join(rows)))
+
     def _several_in(self, row: str) -> list[str] | None:
         """Return the values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
         try:
@@ -134,6 +141,7 @@ class ValueList(SeveralLines):
 
     def enter(self) -> None:
         """Accept all rows, or say which is wrong."""
+        self._part()
         if self._find_fault():
             return
         rows = self.rows_of(self.text)

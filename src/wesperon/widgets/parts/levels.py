@@ -8,7 +8,7 @@ from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.widgets.parts.arrangement import Arrangement, Hits
-from wesperon.widgets.parts.part import RULE
+from wesperon.widgets.parts.part import RULE, said_instead
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -77,7 +77,8 @@ def with_list(frame: Frame, level: Level, columns: int, rows: int) -> Frame:
         return frame
     top, left = at.row + level.place[0], at.column + level.place[1]
     below_it = rows - 1 - (top + 1)
-    found = part.below(at.columns, max(below_it, top, 1))
+    room = at.columns
+    found = part.tried(part.below, lambda error: (said_instead(error, room), room), room, max(below_it, top, 1))
     if found is None:
         return frame
     shown, wide = found

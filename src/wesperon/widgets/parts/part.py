@@ -12,7 +12,7 @@ from wesperon.screen.shares import Wants
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError
-from wesperon.widgets.parts.checked import checked_count, checked_text
+from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_text
 from wesperon.widgets.widget import Widget
 
 TYPE_CHECKING = False
@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from wesperon.values import Complaint
 
     Function = TypeVar("Function", bound=Callable[..., Any])
+    Given = TypeVar("Given")
 
     class Host(Protocol):
         """The screen on which a part is."""
@@ -55,6 +56,9 @@ if TYPE_CHECKING:
 
         def touch(self, part: Part) -> None:
             """Draw a part again; called from any thread."""
+
+        def call_soon(self, function: Callable[[], Any]) -> None:
+            """Have a function called in the thread of the screen, after the event in hand."""
 
         def note_failed(self, error: Exception) -> None:
             """Take note that a part cannot be drawn, by what the program gave it."""
@@ -143,8 +147,8 @@ class Part(Widget):
         self._listeners: list[Callable[..., Any]] = []
         #: Whether it is to be drawn again.
         self.is_stale = True
-        #: Whether it could not be drawn the last time.
-        self._has_failed = False
+        #: Which of its functions failed the last time that they were called.
+        self._broken: set[str] = set()
 
     # What a program does with it -------------------------------------------------------------------------------------
 
@@ -165,7 +169,7 @@ class Part(Widget):
 
     @enabled.setter
     def enabled(self, enabled: bool) -> None:
-        self._is_enabled = bool(enabled)
+        self._is_enabled = checked_flag("enabled", enabled)
         for part in self.leaves():
             part.stale()
 
@@ -178,6 +182,7 @@ class Part(Widget):
 
     def hide(self, is_hidden: bool) -> None:
         """Leave it out, or no longer; from any thread."""
+        checked_flag("is_hidden", is_hidden)
         if self.host is None:
             self.is_hidden = is_hidden
         else:
@@ -307,25 +312,31 @@ class Part(Widget):
     def framed(self, columns: int, rows: int) -> Frame:
         """Return the part in its box, its title in the first row, exactly as many rows as the box has."""
         above = self.title_rows if rows > 1 else 0
-        try:
-            frame = self.view(columns, rows - above)
-            self._has_failed = False
-        except Exception as error:  # of an object of the program, which makes the text of a row, say
-            frame = self._instead(error, columns)
+        frame = self.tried(self.view, lambda error: said_instead(error, columns), columns, rows - above)
         title = (self.title_row(columns),) if above else ()
         body = frame.rows[: rows - above]
         made = (*title, *body, *([()] * (rows - above - len(body))))
         cursor = None if frame.cursor is None else (min(frame.cursor[0] + above, rows - 1), frame.cursor[1])
         return Frame(made, cursor, frame.shape, clicks=frame.clicks.moved(above, 0))
 
-    def _instead(self, error: Exception, columns: int) -> Frame:
-        """Return what is shown in place of a part that cannot be drawn; the screen hears of it once."""
-        if self.host is None:
-            raise error
-        if not self._has_failed:
-            self._has_failed = True
-            self.host.note_failed(error)
-        return Frame((((cut(fault_text(error), columns), "reason"),),))
+    def tried(self, function: Callable[..., Given], otherwise: Callable[[Exception], Given], *given: Any) -> Given:
+        """Return what a ``function`` of this part gives, or what is ``otherwise`` to be had if it fails.
+
+        It does by an object or a function of the program, which makes the text of a row, say: the screen hears of it
+        once, and goes on.
+        """
+        name = function.__name__
+        try:
+            made = function(*given)
+        except Exception as error:
+            if self.host is None:
+                raise
+            if name not in self._broken:
+                self._broken.add(name)
+                self.host.note_failed(error)
+            return otherwise(error)
+        self._broken.discard(name)
+        return made
 
     def title_row(self, columns: int) -> Row:
         """Return the title, and a rule up to the edge of the box."""
@@ -337,6 +348,11 @@ class Part(Widget):
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
         """Return what is shown over others, below its first row, with its width; None if nothing is."""
         return None
+
+
+def said_instead(error: Exception, columns: int) -> Frame:
+    """Return what is shown in place of a part that cannot be drawn."""
+    return Frame((((cut(fault_text(error), columns), "reason"),),))
 
 
 def fault_text(error: Exception) -> str:

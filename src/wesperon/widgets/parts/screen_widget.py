@@ -169,7 +169,7 @@ class ScreenWidget(Widget):
         name = event.name
         if name.startswith("alt-") and len(name) == 5 and self._leads(name[4].lower()) and self._to_label(name):
             return  # whatever it may mean to a part: it is underlined
-        if part is not None and part.wants_key(event):
+        if part is not None and part.tried(part.wants_key, lambda error: False, event):
             self.give(part, event)
         elif event.name in PAGES and arrangement.page(PAGES[event.name]):
             pass
@@ -355,7 +355,7 @@ class ScreenWidget(Widget):
 
     def _keys_here(self) -> list[str]:
         part = self.focused
-        return [one for one in part.hint_keys().split("   ") if one] if part is not None else []
+        return [one for one in part.tried(part.hint_keys, nothing).split("   ") if one] if part is not None else []
 
     def drawn(self) -> None:
         """See ``Widget``."""
@@ -366,7 +366,7 @@ class ScreenWidget(Widget):
     def echo(self) -> str:
         """See ``Widget``: what the part with the focus has put at the cursor, if nothing else is to be drawn."""
         part = self.focused
-        typed = part.echo() if part is not None else ""
+        typed = part.tried(part.echo, nothing) if part is not None else ""
         if not typed or self._around(self._foot_said()) != self._drawn_around:
             return ""
         others = [one.part for level in self.levels for one in level.arrangement.placed if one.part.is_stale]
@@ -391,12 +391,12 @@ class ScreenWidget(Widget):
         pending = part.pending if part is not None else ""
         if pending or self.said:
             return pending or self.said, ""
-        keys = part.hint_keys() if part is not None else ""
+        keys = part.tried(part.hint_keys, nothing) if part is not None else ""
         more = tell("Tab: next   F1: keys")
         leaves = tell("Escape: back") if len(self.levels) > 1 else tell("Ctrl-D: leave")
         mode = part.mode_label if part is not None else ""
         parts = [one for one in (mode, keys, more, leaves) if one]
-        return "   ".join(parts), part.status() if part is not None else ""
+        return "   ".join(parts), part.tried(part.status, nothing) if part is not None else ""
 
     # Effects ---------------------------------------------------------------------------------------------------------
 
@@ -436,7 +436,7 @@ class ScreenWidget(Widget):
         changed = False
         for level in self.levels:
             for part in level.working:
-                if part.work():
+                if part.tried(part.work, lambda error: False):
                     part.is_stale = changed = True
         return changed
 
@@ -473,6 +473,11 @@ def letters_of(content: Part) -> dict[Part, str]:
             found[part] = letter
             taken.add(letter)
     return found
+
+
+def nothing(error: Exception) -> str:
+    """Return what is said of a part that cannot say it."""
+    return ""
 
 
 def _is_free(letter: str) -> bool:
