@@ -64,20 +64,27 @@ class Listing(RowsPart):
 
     def receive(self, choices: Any = (), *more: Any) -> None:
         """See ``Part``."""
-        kept = self.value if self.choices is not None else None
+        before, marked = self.choices, sorted(self.marked)
         place = self._listed[min(self.at, self.count - 1)] if self.count else -1
-        self.choices = None if _is_empty(choices) else _choices_of(choices)
-        self.needle, self.search, self.marked = "", None, set()
-        self.at = 0
-        if self.choices is not None and kept is not None:
-            wanted = kept if self.several else [kept]
-            found = [at for at in map(self.choices.index_of, wanted) if at is not None]
-            if self.several:
-                self.marked = set(found)
-            elif found:
-                objects = self.choices.objects
-                self.at = place if place < len(objects) and objects[place] == kept else found[0]
+        self.choices = now = None if _is_empty(choices) else _choices_of(choices)
+        self.search, self.marked = None, set()
+        if now is not None and self.needle.strip():
+            self._seek()
+        if now is not None and before is not None:
+            found = [now.index_of(before.objects[at]) for at in marked]
+            self.marked = {at for at in found if at is not None}
+            self._stay_at(before.objects[place] if place >= 0 else None, place)
+        self.at = min(self.at, max(self.count - 1, 0))
         self.stale()
+
+    def _stay_at(self, current: Any, place: int) -> None:
+        """Have the choice current that was, which was at a ``place``, if it is still listed; else what is there now."""
+        assert self.choices is not None
+        objects = self.choices.objects
+        at = place if 0 <= place < len(objects) and objects[place] == current else self.choices.index_of(current)
+        listed = self._listed
+        if at is not None and at in listed:
+            self.at = listed.index(at)
 
     @property
     def value(self) -> Any:
@@ -174,14 +181,21 @@ class Listing(RowsPart):
             kept = self._listed[self.at] if self.count else 0
             self.search, self.at = None, kept
         else:
-            if self.search is None:
-                self.search = filtering.ChoiceFilter(lambda: len(choices), choices.texts, comma=False)
-            self.search.seek(needle)
+            self._seek()
+            assert self.search is not None
             self.at = self.search.best()
         self.top = 0
         self.stale()
         if self.value != before:
             self.changed()
+
+    def _seek(self) -> None:
+        """Look for what was typed in all choices."""
+        choices = self.choices
+        assert choices is not None
+        if self.search is None:
+            self.search = filtering.ChoiceFilter(lambda: len(choices), choices.texts, comma=False)
+        self.search.seek(self.needle)
 
     def wants_key(self, key: Any) -> bool:
         """See ``Part``: Escape and Backspace are its own while something is typed."""

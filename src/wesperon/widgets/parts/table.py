@@ -114,6 +114,8 @@ class Table(RowsPart):
         self._widths: tuple[int, list[int]] | None = None
         self._rights: list[bool] = []
         self.rows: Any = ()
+        #: The current row when the user came to it, in a list of one; the program may have changed the rows since.
+        self._current: list[Any] = []
         #: What the rows of the program have raised; empty if nothing.
         self.fault = ""
         self.receive(rows)
@@ -131,7 +133,32 @@ class Table(RowsPart):
         self._widths, self.fault = None, ""
         self._sort()
         self.at = min(self.at, max(self.count - 1, 0))
+        self._stay_at_current()
         self.stale()
+
+    def moved(self) -> None:
+        """See ``RowsPart``."""
+        self._keep_current()
+        super().moved()
+
+    def _keep_current(self) -> None:
+        if isinstance(self.rows, list | tuple):
+            self._current = [self.value] if self.count else []
+
+    def _stay_at_current(self) -> None:
+        """Have the row current that was, if it is still there."""
+        rows, at = self.rows, self.index
+        if not isinstance(rows, list | tuple):
+            return
+        try:
+            if self._current and rows[at : at + 1] != self._current:
+                identical = [*map(id, rows)]
+                row = self._current[0]
+                found = identical.index(id(row)) if id(row) in identical else rows.index(row)
+                self.at = found if self._order is None else self._order.index(found)
+        except Exception:  # it is gone, or rows cannot be compared: its place has another one now
+            pass
+        self._keep_current()
 
     def _check_headings(self, rows: Any) -> None:
         """Raise DeclarationError for a key that none of the first rows has: the column's own, or its heading."""
