@@ -60,7 +60,8 @@ def test_what_is_current_stays_so_or_else_its_place(part: str, in_place: bool, s
             at = before.index(current) if current is not None else 0
             if step in CHANGES:
                 shown = rows if in_place else list(rows)
-                changed(shown, step, shown.index(current) if current in shown else 0, [o for o in every if o not in rows])
+                more = [one for one in every if one not in rows]
+                changed(shown, step, shown.index(current) if current in shown else 0, more)
                 rows = shown
                 made.show(rows)
                 after = order()
