@@ -84,8 +84,13 @@ def _said(node: ast.AST) -> list[str | tuple[str, str]]:
     targets = node.targets if isinstance(node, ast.Assign) else [node.target] if isinstance(node, ast.AnnAssign) else []
     if any(isinstance(target, ast.Name) and target.id in SAID for target in targets):
         value = node.value  # type: ignore[attr-defined]
-        return [text for text in _texts(value) if any(map(str.islower, text)) and not text.startswith(("-", "Ctrl-"))]
+        return [text for text in _texts(value) if any(map(str.islower, text)) and not _is_name(text)]
     return []
+
+
+def _is_name(text: str) -> bool:
+    """Return True for the name of an option or a key, which is the same in every language."""
+    return text.startswith("-") or (text.startswith("Ctrl-") and ": " not in text)
 
 
 def _of_command(node: ast.AST) -> list[str]:

@@ -14,6 +14,7 @@ from wesperon.commands.listing import summaries
 from wesperon.commands.program import Program
 from wesperon.frozen import Frozen, later
 from wesperon.screen.frame import ClickMap, Frame
+from wesperon.screen.overlay import overlay
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -38,7 +39,9 @@ else:
     dialogs = later("wesperon.screens.dialogs")
 
 #: What is after an entry that leads to further ones, and the mark of one that is on.
-FURTHER, MARK, NO_MARK = "  >", "[x] ", "[ ] "
+FURTHER, MARK, NO_MARK = ">", "[x] ", "[ ] "
+#: Columns between a label and what is beside it, and the least that a menu has.
+BETWEEN, LEAST_WIDE = 2, 8
 
 
 class MenuEntry(Frozen):
@@ -215,9 +218,11 @@ class MenuBar(Part):
     def click(self, event: Mouse) -> None:
         """See ``Widget``: a title opens its menu, an entry is chosen."""
         if isinstance(event.hit, tuple):
-            depth, at = event.hit
-            self.path = [*self.path[:depth], at]
-            self.enter()
+            found = [(depth, at) for left, right, depth, at in event.hit if left <= event.column < right]
+            if found:
+                depth, at = found[0]
+                self.path = [*self.path[:depth], at]
+                self.enter()
             return
         left = 0
         for number, (title, _) in enumerate(self.menus):
@@ -252,50 +257,41 @@ class MenuBar(Part):
         """See ``Part``: the menu that is open, and those inside it beside it."""
         if not self.has_focus or not self.path:
             return None
-        left = sum(width(title) + 3 for title, _ in self.menus[: self.at])
-        blocks: list[tuple[int, list[Row]]] = []
-        place = left
+        place = sum(width(title) + 3 for title, _ in self.menus[: self.at])
+        whole = Frame(((),) * rows)
+        hits: list[list[tuple[int, int, int, int]]] = [[] for _ in range(rows)]
+        beside = high = before = 0  # the row of the entry that leads to a menu, and the first column of its menu
         for depth, entries in enumerate(self.open_menus()):
+            labels = max(width(_marked(entry)) for entry in entries)
+            besides = max(width(_beside(entry)) for entry in entries)
+            wide = min(max(labels + besides + (BETWEEN if besides else 0) + 2, LEAST_WIDE), columns)
+            if place + wide > columns:  # no room at the right
+                place = before - wide - 1 if depth and before > wide else columns - wide
             current = self.path[depth]
-            wide = max(max(self._width(entry) for entry in entries) + 2, 8)
-            made = [self._row(entry, wide, is_current=at == current) for at, entry in enumerate(entries)]
-            first = max(min(current - rows + 1, len(made) - rows), 0)
-            blocks.append((place, made[first : first + rows]))
+            first = max(min(current - rows + 1, len(entries) - rows), 0)
+            seen = entries[first : first + rows]
+            top = max(min(beside, rows - len(seen)), 0)
+            made = []
+            for row, entry in enumerate(seen, top):
+                at = first + row - top
+                made.append(self._row(entry, labels, wide, is_current=at == current))
+                hits[row].insert(0, (place, place + wide, depth, at))
+            whole = overlay(whole, Frame(tuple(made)), top, place, wide)
+            high = max(high, top + len(seen))
+            before, beside = place, top + current - first
+            cursor = beside, place + 1
             place += wide + 1
-        high = max(len(made) for _, made in blocks)
-        shown: list[Row] = []
-        hits: list[object] = []
-        for number in range(high):
-            row: list[tuple[str, str]] = []
-            used = 0
-            hit: object = None
-            for depth, (start, made) in enumerate(blocks):
-                if number < len(made):
-                    row += [(" " * (start - used), ""), *made[number]]
-                    used = start + sum(width(text) for text, _ in made[number])
-                    hit = (depth, number)
-            shown.append(tuple([span for span in row if span[0]]))
-            hits.append(hit)
-        cursor = (min(self.path[-1], high - 1), blocks[-1][0] + 1)
-        return Frame(tuple(shown), cursor, clicks=ClickMap(hits=tuple(hits))), min(place, columns)
+        clicks = ClickMap(hits=tuple([tuple(row) for row in hits[:high]]))
+        edge = max([right for row in hits for _, right, _, _ in row])
+        return Frame(whole.rows[:high], cursor, clicks=clicks), edge
 
-    def _width(self, entry: Any) -> int:
-        if isinstance(entry, tuple):
-            return width(entry[0]) + width(FURTHER)
-        mark = width(MARK) if entry.marked is not None else 0
-        return mark + width(visible(entry.label)) + (width(entry.keys) + 2 if entry.keys else 0)
-
-    def _row(self, entry: Any, wide: int, *, is_current: bool) -> Row:
-        label, beside = _label(entry), ""
-        role = "current" if is_current else "selected"
-        if isinstance(entry, tuple):
-            beside = FURTHER
-        else:
-            label = (MARK if entry.marked() else NO_MARK) + label if entry.marked is not None else label
-            beside = visible(entry.keys)
-            role = "note" if entry.reason and not is_current else role
-        gap = max(wide - 2 - width(label) - width(beside), 0)
-        return ((f" {label}{' ' * gap}{beside} ", "marked" if is_current else role),)
+    def _row(self, entry: Any, labels: int, wide: int, *, is_current: bool) -> Row:
+        """Return an entry, in a menu ``wide`` columns wide whose labels take ``labels`` of them."""
+        label, beside = _marked(entry), _beside(entry)
+        is_off = not isinstance(entry, tuple) and entry.reason
+        role = "marked" if is_current else "note" if is_off else "selected"
+        text = f" {label}{' ' * (labels - width(label) + BETWEEN)}{beside}" if beside else f" {label}"
+        return ((cut(text, wide) + " " * (wide - width(text)), role),)
 
     def status(self) -> str:
         """See ``Widget``: what the entry does, or why it cannot be chosen."""
@@ -325,6 +321,18 @@ class MenuBar(Part):
 
 def _label(entry: Any) -> str:
     return str(entry[0]) if isinstance(entry, tuple) else visible(entry.label)
+
+
+def _marked(entry: Any) -> str:
+    """Return the label of an entry, after its mark if it has one."""
+    if isinstance(entry, tuple) or entry.marked is None:
+        return _label(entry)
+    return (MARK if entry.marked() else NO_MARK) + _label(entry)
+
+
+def _beside(entry: Any) -> str:
+    """Return what is beside the label of an entry: its keys, what it does, or that there are more."""
+    return FURTHER if isinstance(entry, tuple) else visible(entry.keys)
 
 
 def _entries(title: object, given: Any) -> list[Any]:

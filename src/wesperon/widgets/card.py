@@ -208,8 +208,11 @@ class Card(Delegate):
         where = field_area(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
         said = [(line, "") for line in wrap_limited(self.open.prompt.help, where.width)]
-        for keys, what in (*self.open.field.MORE, ("Shift-Tab", tell("back to the previous question"))):
+        leads_back = bool(self.flow.passed) or self.flow.leads_back
+        back = (("Shift-Tab", tell("back to the previous question")),) if leads_back else ()
+        for keys, what in (*self.open.field.MORE, *back):
             said += [(line, "note") for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)]
+        said += [(line, "note") for line in wrap_limited(tell("Ctrl-X P: preferences"), where.width)]
         return [(indent, one) for one in said]
 
     # For every question -----------------------------------------------------------------------------------------------
