@@ -42,6 +42,8 @@ else:
 FURTHER, MARK, NO_MARK = ">", "[x] ", "[ ] "
 #: Columns between a label and what is beside it, and the least that a menu has.
 BETWEEN, LEAST_WIDE = 2, 8
+#: What is at both sides of a menu, and the columns that an edge takes with the blank beside it.
+SIDE, EDGE = "│", 2
 
 
 class MenuEntry(Frozen):
@@ -264,9 +266,9 @@ class MenuBar(Part):
         for depth, entries in enumerate(self.open_menus()):
             labels = max(width(_marked(entry)) for entry in entries)
             besides = max(width(_beside(entry)) for entry in entries)
-            wide = min(max(labels + besides + (BETWEEN if besides else 0) + 2, LEAST_WIDE), columns)
+            wide = min(max(labels + besides + (BETWEEN if besides else 0) + 2 * EDGE, LEAST_WIDE), columns)
             if place + wide > columns:  # no room at the right
-                place = before - wide - 1 if depth and before > wide else columns - wide
+                place = before - wide + len(SIDE) if depth and before >= wide else columns - wide
             current = self.path[depth]
             first = max(min(current - rows + 1, len(entries) - rows), 0)
             seen = entries[first : first + rows]
@@ -279,8 +281,8 @@ class MenuBar(Part):
             whole = overlay(whole, Frame(tuple(made)), top, place, wide)
             high = max(high, top + len(seen))
             before, beside = place, top + current - first
-            cursor = beside, place + 1
-            place += wide + 1
+            cursor = beside, min(place + EDGE, columns - 1)
+            place += wide - len(SIDE)  # menus share the edge between them
         clicks = ClickMap(hits=tuple([tuple(row) for row in hits[:high]]))
         edge = max([right for row in hits for _, right, _, _ in row])
         return Frame(whole.rows[:high], cursor, clicks=clicks), edge
@@ -289,9 +291,10 @@ class MenuBar(Part):
         """Return an entry, in a menu ``wide`` columns wide whose labels take ``labels`` of them."""
         label, beside = _marked(entry), _beside(entry)
         is_off = not isinstance(entry, tuple) and entry.reason
-        role = "marked" if is_current else "note" if is_off else "selected"
+        role = "current" if is_current else "note" if is_off else ""
         text = f" {label}{' ' * (labels - width(label) + BETWEEN)}{beside}" if beside else f" {label}"
-        return ((cut(text, wide) + " " * (wide - width(text)), role),)
+        room = wide - 2 * len(SIDE)
+        return (SIDE, "hint"), (cut(text, room) + " " * (room - width(text)), role), (SIDE, "hint")
 
     def status(self) -> str:
         """See ``Widget``: what the entry does, or why it cannot be chosen."""
