@@ -15,7 +15,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Button, Down, Field, Label, Screen, any_of, ask, one_of, slot
+from wesperon import Button, Column, Down, Field, Label, Screen, Table, any_of, ask, one_of, slot
 from wesperon.kinds import size
 from wesperon.testing import Press, Session
 
@@ -129,3 +129,20 @@ def _type_rows(session: Session, rows: list[str]) -> None:
         if number:
             session.press("enter")
         session.type(row)
+
+
+WRONG = [None, "", "abc", 700, -1.5, date(2031, 2, 3), "a\x1b[31mb", ["x"], 2 + 1j]
+
+
+@pytest.mark.parametrize(
+    ("declared", "text", "value"), [(int, "7", 7), (date, "2031-02-03", date(2031, 2, 3)), (str, "z", "z")]
+)
+@pytest.mark.parametrize("cell", WRONG, ids=repr)
+def test_a_cell_can_be_mended_whatever_is_in_it(declared: Any, text: str, value: Any, cell: Any) -> None:
+    rows = [["dome", cell]]
+    table = Table(rows, ["name", Column("n", slot=slot(declared, pattern="z|dome" if declared is str else None))])
+    screen = Screen(Down(table))
+    with Session(screen.run, rows=12) as session:
+        session.press("right", "enter", "end", "ctrl-u").type(text).press("enter")
+        assert "Change" not in session.screen
+    assert rows == [["dome", value]]

@@ -684,3 +684,15 @@ def test_parts_of_a_screen_inside_a_screen_are_found_by_their_labels() -> None:
         assert session.focus == "Inner"
         session.choose("Leave")
     assert session.result == "outside"
+
+
+@given(columns=st.integers(20, 100), rows=st.integers(6, 30))
+def test_a_message_is_in_sight_on_the_smallest_screen(columns: int, rows: int) -> None:
+    """With the button that closes it, whatever is around them."""
+    screen = Screen(Button("Say", lambda: show_message("the dome is shut")), title="Desk")
+    with Session(screen.run, columns=columns, rows=rows) as session:
+        session.choose("Say")
+        assert "the dome is shut" in session.screen
+        assert "[ OK ]" in session.screen
+        session.press("enter")
+        assert "the dome is shut" not in session.screen

@@ -23,7 +23,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.asking import ENTER, UP, ask
@@ -76,6 +76,8 @@ def test_a_value_is_the_same_by_its_text_from_every_source(name: str, data: st.D
 
 @settings(deadline=None, max_examples=60)
 @given(text=st.text() | st.text("0123456789.,-+%kKMGiIbBoO@:/[]{}()\"'*?"))
+@example(text="[[a]")
+@example(text="[a--b]")
 @pytest.mark.parametrize("name", VALUES)
 def test_any_text_is_a_value_or_a_complaint(name: str, text: str) -> None:
     one = slot(VALUES[name][0])

@@ -114,7 +114,7 @@ def open_message(screen: Running, text: str, title: str, labels: Sequence[str]) 
     buttons = [
         Button(label, functools.partial(screen.close_top, label), default=at == 0) for at, label in enumerate(labels)
     ]
-    return screen.open(Down(Label(text), Label(""), Across(*buttons)), title)
+    return screen.open(Down(Label(text), Label("", hide_below=1), Across(*buttons)), title)
 
 
 def choose(question: str, choices: Any, *, several: bool = False, title: str = "") -> Any:

@@ -70,9 +70,10 @@ def show(screen: Running, error: Exception) -> None:
     """
     if isinstance(error, Refusal | Complaint | Problems):
         ok = Button(tell("OK"), lambda: screen.close_level(level), default=True)
-        level = screen.open(Down(Label(str(error), role="reason"), Label(""), Across(ok)))
+        level = screen.open(Down(Label(str(error), role="reason"), Label("", hide_below=1), Across(ok)))
         return
     trace = Label("")
+    trace.hide(True)
     lines = [
         line
         for part in traceback.format_exception(type(error), error, _trace(error))
@@ -80,7 +81,8 @@ def show(screen: Running, error: Exception) -> None:
     ]
 
     def unfold() -> None:
-        trace.show("" if trace.value else "\n".join(lines[-MOST_ROWS:]))
+        trace.show("\n".join(lines[-MOST_ROWS:]))
+        trace.hide(not trace.is_hidden)
 
     def end() -> None:
         screen.failure = error
@@ -92,7 +94,8 @@ def show(screen: Running, error: Exception) -> None:
         Button(tell("End"), end),
     )
     said = visible(f"{type(error).__name__}: {error}" if str(error) else type(error).__name__)
-    level = screen.open(Down(Label(said, role="reason"), trace, Label(""), buttons), tell("This has failed"))
+    blank = Label("", hide_below=1)
+    level = screen.open(Down(Label(said, role="reason"), trace, blank, buttons), tell("This has failed"))
 
 
 def _trace(error: Exception) -> TracebackType | None:

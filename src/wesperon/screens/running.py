@@ -23,8 +23,9 @@ from wesperon.screens.field import Field
 from wesperon.screens.inside import Inside
 from wesperon.system.interrupts import interruptible
 from wesperon.terminal.alarm import Alarm
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import MISSING
+from wesperon.values import MISSING, Complaint
 from wesperon.values.problems import Problems, Refusal
 from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.parts.boxes import Across, Down
@@ -438,7 +439,12 @@ class Running(ScreenWidget):
 
     def edit_cell(self, table: Table, index: int, column: Column, value: Any) -> None:
         """See ``Host``."""
-        field = Field(column.slot, label=column.heading, value=MISSING if value in ("", None) else value)
+        is_empty = value is None or (isinstance(value, str) and not value)
+        try:
+            field = Field(column.slot, label=column.heading, value=MISSING if is_empty else value)
+        except Complaint as complaint:  # what the data have is wrong, and is there to be mended
+            field = Field(column.slot, label=column.heading)
+            field.begin_with(visible(str(value)), complaint)
 
         def accept() -> None:
             if field.check() is None:

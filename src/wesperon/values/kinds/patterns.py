@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import warnings
 
 from wesperon.values import Complaint, tell
 from wesperon.values.kind import Kind
@@ -26,7 +27,8 @@ class PatternKind(Kind["re.Pattern[str]"]):
     def parse(self, text: str) -> re.Pattern[str]:
         """Return the expression; raises Complaint where it is at fault."""
         try:
-            return re.compile(text)
+            with warnings.catch_warnings(action="ignore"):  # what it may mean some day is nothing to who types it
+                return re.compile(text)
         except re.error as error:
             reason = tell("is not {wanted}: {reason}", wanted=self.wants, reason=error.msg)
             raise Complaint(reason, error.pos) from None
@@ -35,7 +37,7 @@ class PatternKind(Kind["re.Pattern[str]"]):
 
     def format(self, value: re.Pattern[str]) -> str:
         """Return the text of the expression, with the flags that it does not say itself."""
-        own = re.compile(value.pattern).flags
+        own = self.parse(value.pattern).flags
         letters = "".join([letter for flag, letter in FLAGS.items() if value.flags & ~own & flag])
         return f"(?{letters}){value.pattern}" if letters else value.pattern
 

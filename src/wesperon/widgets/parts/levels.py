@@ -23,7 +23,7 @@ EDGE, FRAME_ROWS = 2, 2
 #: The frame of a dialog: corners, and the sides.
 CORNERS, SIDE = ("┌", "┐", "└", "┘"), "│"
 #: On a smaller screen a dialog has no frame.
-LEAST_COLUMNS, LEAST_ROWS = 16, 6
+LEAST_COLUMNS, LEAST_ROWS = 24, 8
 #: How many columns of the screen a dialog leaves free at least, if there are so many.
 FREE = 4
 #: What the keys of every screen do.

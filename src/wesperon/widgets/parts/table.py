@@ -412,6 +412,7 @@ class Table(RowsPart):
         else:
             row[key] = value
         self._widths = None
+        self._keep_current()
         self.changed()
 
     def hint_keys(self) -> str:
