@@ -42,7 +42,7 @@ OF_WORDS = (
 OF_ONE_VALUE = ("wesperon.values.", "wesperon.argv", "wesperon.completion.", "wesperon.widgets.", "wesperon.editing.")
 OF_MORE = (
     *("wesperon.values.together", "wesperon.values.parameters", "wesperon.commands.", "wesperon.console."),
-    "wesperon.screens.running",
+    *("wesperon.screens.running", "wesperon.screens.as_form"),
 )
 #: What the one slot is called.
 ANSWER = "answer"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import traceback
 
+from wesperon.frozen import later
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -15,6 +16,7 @@ from wesperon.widgets.widget import Ended
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Callable
     from types import TracebackType
     from typing import Any, Protocol
@@ -49,6 +51,9 @@ if TYPE_CHECKING:
             """Have a function called in the thread of the screen."""
 
 
+else:
+    asyncio = later("asyncio")
+
 #: The most rows of a trace that are shown.
 MOST_ROWS = 12
 
@@ -74,14 +79,9 @@ def show(screen: Running, error: Exception) -> None:
         return
     trace = Label("")
     trace.hide(True)
-    lines = [
-        line
-        for part in traceback.format_exception(type(error), error, _trace(error))
-        for line in part.rstrip().split("\n")
-    ]
 
     def unfold() -> None:
-        trace.show("\n".join(lines[-MOST_ROWS:]))
+        trace.show("\n".join(trace_of(error)))
         trace.hide(not trace.is_hidden)
 
     def end() -> None:
@@ -93,9 +93,20 @@ def show(screen: Running, error: Exception) -> None:
         Button(tell("Show where"), unfold),
         Button(tell("End"), end),
     )
-    said = visible(f"{type(error).__name__}: {error}" if str(error) else type(error).__name__)
+    said = said_of(error)
     blank = Label("", hide_below=1)
     level = screen.open(Down(Label(said, role="reason"), trace, blank, buttons), tell("This has failed"))
+
+
+def said_of(error: Exception) -> str:
+    """Return what a function of the program has raised."""
+    return visible(f"{type(error).__name__}: {error}" if str(error) else type(error).__name__)
+
+
+def trace_of(error: Exception) -> list[str]:
+    """Return the last lines of the trace of an error."""
+    parts = traceback.format_exception(type(error), error, _trace(error))
+    return [line for part in parts for line in part.rstrip().split("\n")][-MOST_ROWS:]
 
 
 def _trace(error: Exception) -> TracebackType | None:
@@ -106,16 +117,18 @@ def _trace(error: Exception) -> TracebackType | None:
     return error.__traceback__ if trace is None else trace
 
 
-def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
-    """Run a coroutine of the program beside the screen; where no event loop runs, that is a fault of the program."""
-    import asyncio
-
+def loop_for(waiting: Any, function: Callable[..., Any]) -> asyncio.AbstractEventLoop:
+    """Return the event loop for a coroutine of the program; where none runs, that is a fault of the program."""
     try:
-        loop = asyncio.get_running_loop()
+        return asyncio.get_running_loop()
     except RuntimeError:
         waiting.close()
         name = getattr(function, "__qualname__", repr(function))
         raise TypeError(f"{name} is a coroutine function, and no event loop runs: use run_async()") from None
+
+
+def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
+    """Run a coroutine of the program beside the screen, which shows what it raises."""
 
     async def run() -> None:
         try:
@@ -127,6 +140,7 @@ def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
             stopped = error
             screen.call_soon(lambda: screen.stop_for(stopped))
 
+    loop = loop_for(waiting, function)
     screen.gives_way = True
     screen.tasks.add(task := loop.create_task(run()))
     task.add_done_callback(screen.tasks.discard)

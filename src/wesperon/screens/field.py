@@ -303,7 +303,7 @@ class Field(Labelled):
         wanted: Effect | None = inner.press(event)
         outcome, inner.outcome = inner.outcome, None
         if isinstance(outcome, Answered):
-            self._settle(outcome.value)
+            self.settle(outcome.value)
             if self.kind_name in CLOSED:
                 self._close()
             elif self.kind_name in OF_ROWS:
@@ -358,7 +358,7 @@ class Field(Labelled):
             self._problem = None
             return
         try:
-            self._settle(self._read_text())
+            self.settle(self._read_text())
         except Complaint as complaint:
             self._problem = complaint
             self.shows_problem = self.shows_problem or slot.live
@@ -372,8 +372,8 @@ class Field(Labelled):
         """Return the value of a text, by the bounds that hold now; raises Complaint."""
         return Ask(self.here, self._first, answers=self.answers).read(text)
 
-    def _settle(self, value: Any) -> None:
-        """Have another valid value."""
+    def settle(self, value: Any) -> None:
+        """Have another valid ``value``, by the user's doing."""
         before, self._value, self._problem, self.shows_problem = self._value, value, None, False
         if before is MISSING or before != value or type(before) is not type(value):
             self.is_touched = True
@@ -393,7 +393,7 @@ class Field(Labelled):
             enter()
         outcome, inner.outcome = inner.outcome, None
         if isinstance(outcome, Answered):
-            self._settle(outcome.value)
+            self.settle(outcome.value)
             inner.complaint = None
             if goes_on:
                 self._go_on()

@@ -6,7 +6,7 @@ the part that had the focus before has it again.
 
 from __future__ import annotations
 
-from contextlib import contextmanager
+from contextlib import contextmanager, nullcontext
 from copy import copy
 
 from wesperon.commands.command_tree import CommandGroup, summary_of
@@ -25,7 +25,9 @@ from wesperon.widgets.widget import SizeHint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import asyncio
     from collections.abc import Callable, Iterator, Mapping, Sequence
+    from contextlib import AbstractContextManager
     from typing import Any, ClassVar
 
     from wesperon.editing.keys.events import Key, Mouse
@@ -36,6 +38,7 @@ if TYPE_CHECKING:
     #: Menus by their titles: lists of entries, in which a mapping is a menu of its own.
     Menus = Mapping[str, "Sequence[MenuEntry | Mapping[str, Any]]"]
 else:
+    asyncio = later("asyncio")
     dialogs = later("wesperon.screens.dialogs")
 
 #: What is after an entry that leads to further ones, and the mark of one that is on.
@@ -115,6 +118,18 @@ class MenuBar(Part):
         for at in self.path[:-1]:
             opened.append(opened[-1][at][1])
         return opened
+
+    def all_entries(self) -> list[tuple[str, MenuEntry]]:
+        """Return the entries of all menus, each with its label after those of the menus that it is in."""
+
+        def inside(path: str, entries: list[Any]) -> Iterator[tuple[str, MenuEntry]]:
+            for entry in entries:
+                if isinstance(entry, tuple):
+                    yield from inside(f"{path}{entry[0]}: ", entry[1])
+                else:
+                    yield path + _label(entry), entry
+
+        return [found for title, entries in self.menus for found in inside(f"{title}: ", entries)]
 
     # Keys ------------------------------------------------------------------------------------------------------------
 
@@ -386,33 +401,40 @@ def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], Any]:
 
     def run() -> Any:
         screen = dialogs.running_screen()
-        if screen is None:
-            program.call([*names])
-        elif screen.is_async:
+        if screen.is_async if screen is not None else _loop_runs():
             return run_beside(screen)
-        else:
-            with _result_shown(screen, _titled(names[-1])):
-                asking.call(words)
+        with _result_shown(screen, _titled(names[-1])):
+            (program if screen is None else asking).call(words)
         return None
 
-    async def run_beside(screen: Running) -> None:
+    async def run_beside(screen: Running | None) -> None:
         with _result_shown(screen, _titled(names[-1])):
-            await asking.call_async(words)
+            await (program if screen is None else asking).call_async(words)
 
     return run
 
 
-@contextmanager
-def _result_shown(screen: Running, title: str) -> Iterator[None]:
-    """Show what a command prints, where no part shows it; nothing if its dialog was left."""
+def _loop_runs() -> bool:
+    """Return whether this is inside an event loop."""
     try:
-        with screen.keeping_printed() as printed:
+        asyncio.get_running_loop()
+    except RuntimeError:
+        return False
+    return True
+
+
+@contextmanager
+def _result_shown(screen: Running | None, title: str) -> Iterator[None]:
+    """Show what a command prints, where no part shows it; nothing if its dialog was left, or there is no screen."""
+    keeping: AbstractContextManager[list[str]] = nullcontext([]) if screen is None else screen.keeping_printed()
+    try:
+        with keeping as printed:
             yield
     except Problems as problems:
         if not all(one.missing for one in problems):
             raise
     else:
-        if printed:
+        if printed and screen is not None:
             dialogs.open_message(screen, "\n".join(printed), title, [tell("OK")])
 
 

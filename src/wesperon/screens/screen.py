@@ -184,7 +184,7 @@ class Screen:
 
     def _run_on(self, driver: Driver, name: str, *, is_async: bool) -> Interaction[Any]:
         if driver.is_plain:
-            return (yield from as_form.steps(self, driver))
+            return (yield from as_form.steps(self, driver, self._begin_timers))
         stage = driver.stage
         if stage is not None and stage.is_here:
             return (yield from self._as_dialog(stage))

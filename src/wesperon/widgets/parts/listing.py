@@ -96,6 +96,19 @@ class Listing(RowsPart):
         listed = self._listed
         return self.choices.objects[listed[min(self.at, len(listed) - 1)]] if listed else None
 
+    def settle(self, value: Any) -> None:
+        """Have another choice as the ``value``, or of several those that are marked, by the user's doing."""
+        before = self.value
+        assert self.choices is not None
+        found = [self.choices.index_of(one) for one in (value if self.several else [value])]
+        self.list_all()
+        if self.several:
+            self.marked = {at for at in found if at is not None}
+        elif found[0] is not None:
+            self.at = found[0]
+        if self.value != before:
+            self.changed()
+
     @property
     def _listed(self) -> Sequence[int]:
         """The indices of the choices that are listed."""
