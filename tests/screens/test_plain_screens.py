@@ -25,6 +25,7 @@ from wesperon import (
     Listing,
     MenuEntry,
     MessageView,
+    Pager,
     Program,
     Refusal,
     Screen,
@@ -189,6 +190,12 @@ def refusing() -> Screen:
     return screen
 
 
+def with_pager() -> Screen:
+    text = "\n".join(f"line {number}" for number in range(50))
+    screen = Screen(Down(Pager(text, title="Night"), Label("after it"), Button("Quit", lambda: screen.close("left"))))
+    return screen
+
+
 def of_rows(make: Callable[[Callable[[Any], Any]], Any]) -> Callable[[], Screen]:
     def made() -> Screen:
         screen = Screen(make(lambda row: screen.close(row)))
@@ -225,6 +232,7 @@ CASES: dict[str, tuple[Callable[[], Screen], list[str], Any, str]] = {
         3,
         "parked",
     ),
+    "a long text": (with_pager, ["", "q", "Quit"], "left", "line 39"),
     "a list": (of_rows(lambda act: Listing(["a", "b"], title="Sites", action=act)), ["Sites", "b"], "b", "Sites"),
     "a table": (
         of_rows(lambda act: Table([[1, 2], [3, 4]], ["n", "m"], action=act)),

@@ -21,6 +21,7 @@ from wesperon.screen.table import texts
 from wesperon.screens import faults
 from wesperon.screens.field import Field
 from wesperon.screens.menu_bar import MenuBar
+from wesperon.screens.pager_part import Pager
 from wesperon.terminal.interaction import Asked, play
 from wesperon.terminal.preferred import DriverOptions
 from wesperon.text.escape import visible
@@ -114,6 +115,7 @@ class PlainHost:
         part.receive(*given)
         if isinstance(part, MessageView):
             self.driver.say("\n".join([visible(line) for one in given for line in str(one).split("\n")]))
+            self.levels[-1].done.add(part)
         elif isinstance(part, Label) and not _hidden(part):
             self._say(part)
             self.levels[-1].done.add(part)
@@ -252,6 +254,9 @@ class PlainHost:
 
     def _ask_for(self, part: Part, level: PlainLevel) -> Interaction[bool]:
         """Ask for a part, or say it. Return False if the user leaves."""
+        if isinstance(part, Pager):
+            yield from self._page(part)
+            return True
         if not isinstance(part, Field | Listing) or not _is_asked(part):
             self._say(part)
             return True
@@ -269,6 +274,13 @@ class PlainHost:
             level.done.discard(part)
             self.fail(error)
         return True
+
+    def _page(self, part: Pager) -> Interaction[None]:
+        """Print a long text some lines at a time; whatever ends that, the next part comes."""
+        if part.title:
+            self.driver.say(part.title)
+        _is_answered((yield Asked(self.driver, part.inner, self.options)))
+        part.inner.outcome = None
 
     def _what_next(self, level: PlainLevel) -> Interaction[bool]:
         """Ask what is to be done, and do it. Return False if there is nothing, or the user leaves."""
@@ -339,11 +351,12 @@ class PlainHost:
             if count > MOST_ROWS:
                 rows.append(((tell("{count} more", count=count - MOST_ROWS), ""),))
         else:
-            rows = part.tried(part.view, lambda error: said_instead(error, columns), columns, ROWS).rows
+            room = min(part.size(columns).rows, ROWS)
+            rows = part.tried(part.view, lambda error: said_instead(error, columns), columns, room).rows
         if part.title:
             self.driver.say(part.title)
         if rows:
-            self.driver.say("\n".join(texts(rows)))
+            self.driver.say("\n".join([row for row in texts(rows) if row.strip()]))
 
 
 def steps(screen: Screen, driver: Driver, begin: Callable[[Any], object]) -> Interaction[Any]:
