@@ -38,6 +38,7 @@ from wesperon import (
     confirm,
     one_of,
     show_message,
+    show_message_async,
     slot,
 )
 from wesperon.testing import Session
@@ -280,3 +281,22 @@ def test_what_threads_show_is_printed() -> None:
     assert session.result == "windy"
     assert "wind rises" in session.screen
     assert "windy" in session.screen
+
+
+@pytest.mark.parametrize("environment", [{}, {"TERM": "dumb"}])
+@pytest.mark.parametrize("is_async", [False, True])
+def test_a_message_with_several_buttons_is_a_question_where_no_screen_runs(environment: Any, is_async: bool) -> None:
+    """The first label is that of Enter, the last one what comes back if nobody says."""
+
+    def show() -> str:
+        if is_async:
+            return asyncio.run(show_message_async("It is wet.\nClose?", buttons=["Close", "Wait", "Leave"]))
+        return show_message("It is wet.\nClose?", buttons=["Close", "Wait", "Leave"])
+
+    for keys, label in ((["enter"], "Close"), (["W", "a", "i", "t", "enter"], "Wait"), (["ctrl-d"], "Leave")):
+        with Session(show, environment=environment) as session:
+            assert "It is wet." in session.output
+            session.press(*keys)
+            assert session.result == label
+    with Session(show, environment={"WESPERON_ASKING": "never"}) as session:
+        assert session.result == "Leave"

@@ -20,6 +20,7 @@ from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.values.kinds.choices import any_of, one_of
+from wesperon.values.problems import Problems
 from wesperon.widgets.parts.boxes import Across, Down
 from wesperon.widgets.parts.checked import checked_function, checked_text
 from wesperon.widgets.parts.figures import Meter
@@ -52,8 +53,9 @@ def running_screen() -> Running | None:
 def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> str:
     """Show a message until a button is pressed; return its label.
 
-    ``text`` is the message, ``title`` that of the dialog; ``buttons`` are labels, the first one that of Enter, empty
-    for one that says OK. Without a screen the message is printed, and the first label comes back.
+    ``text`` is the message, ``title`` that of the dialog; ``buttons`` are labels, the first one that of Enter, the last
+    one what comes back if the dialog is left; empty for one that says OK. Without a screen the message is printed, and
+    which of several it is to be is a question: nobody there gives the last one too.
 
     Example:
         >>> show_message("The dome is open.")
@@ -67,8 +69,10 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
         pressed = stage.ask_for(show_message, show_message_async, text, title=title, buttons=labels)
         return labels[-1] if pressed is None else str(pressed)
     if screen is None:
-        current().print("\n".join([visible(line) for line in str(text).split("\n")]))
-        return labels[0]
+        try:
+            return _said(text, labels) or str(ask(_which(text), one_of(labels), initial=labels[0]))
+        except Problems:
+            return labels[-1]
     found: str | None = play(closed(screen, functools.partial(open_message, screen, text, title, labels)))
     return labels[-1] if found is None else found
 
@@ -84,14 +88,31 @@ async def show_message_async(text: str, *, title: str = "", buttons: Sequence[st
         'OK'
 
     """
-    screen = running_screen()
+    screen, labels = running_screen(), _labels(buttons)
+    if screen is None and stage_elsewhere() is not None:
+        return await in_thread(functools.partial(show_message, text, title=title, buttons=buttons))
     if screen is None:
-        show = functools.partial(show_message, text, title=title, buttons=buttons)
-        return show() if stage_elsewhere() is None else await in_thread(show)
-    labels = _labels(buttons)
+        try:
+            return _said(text, labels) or str(await ask_async(_which(text), one_of(labels), initial=labels[0]))
+        except Problems:
+            return labels[-1]
     steps = closed(screen, functools.partial(open_message, screen, text, title, labels))
     found: str | None = await play_async(steps)
     return labels[-1] if found is None else found
+
+
+def _said(text: str, labels: Sequence[str]) -> str:
+    """Print a message, of one with several labels all but its last line; return the label if there is but one."""
+    lines = [visible(line) for line in str(text).split("\n")]
+    printed = lines if len(labels) == 1 else lines[:-1]
+    if printed:
+        current().print("\n".join(printed))
+    return labels[0] if len(labels) == 1 else ""
+
+
+def _which(text: str) -> str:
+    """Return the question that a message with several buttons ends with."""
+    return visible(str(text).split("\n")[-1]) or tell("Which?")
 
 
 def _labels(buttons: Any) -> list[str]:

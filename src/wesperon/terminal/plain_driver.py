@@ -71,7 +71,7 @@ class PlainAsking(Driver):
             self.feed(number, source, count)
         self._print([visible(row) for row in plain.rows()])
         lines: list[str] = []
-        prompt = visible(plain.prompt())
+        prompt = visible(plain.prompt()).lstrip()  # a question of one line has no label
         self.is_cut = False
         while not lines or not plain.is_whole(lines):
             line = self._line(prompt if not lines else "> ", plain.hides)
