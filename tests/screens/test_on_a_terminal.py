@@ -296,8 +296,8 @@ print("result", screen.run())
 def test_no_control_character_of_the_program_s_texts_reaches_the_terminal(term: str) -> None:
     with script(HOSTILE, columns=100, rows=40, env={"TERM": term}) as terminal:
         if term == "dumb":
-            terminal.type("\r")
-            terminal.type("y\r")
+            for line in ("\r", "\r", "y\r"):  # the list, the text, one of two
+                terminal.type(line)
             terminal.see("What next?")
             terminal.type("1\r")
         else:

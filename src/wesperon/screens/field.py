@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from datetime import date
 
-from wesperon.context import current
 from wesperon.editing.keys.events import Key, Mouse, Paste
 from wesperon.forms.questions import Ask, name_of, widget_of
 from wesperon.frozen import later
@@ -16,7 +15,7 @@ from wesperon.output.card import shown
 from wesperon.screen.frame import Frame, fitted
 from wesperon.screen.layout import BETWEEN, MOST_SAID
 from wesperon.screen.width import cut
-from wesperon.screens.labelled import Labelled, beside
+from wesperon.screens.labelled import CLOSED_MARK, Labelled, beside
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import MISSING, Complaint, DeclarationError
@@ -34,10 +33,10 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
-    from wesperon.widgets.parts import month
+    from wesperon.screens import month_list
     from wesperon.widgets.widget import Effect, Widget
 else:
-    month = later("wesperon.widgets.parts.month")
+    month_list = later("wesperon.screens.month_list")
 
 #: Questions whose list is closed until it is wanted, and those that have rows of their own.
 CLOSED, OF_ROWS = ("menu", "key-menu", "checkboxes"), ("several-lines", "list")
@@ -53,8 +52,6 @@ OF_SCREEN = frozenset(("shift-tab", "alt-up", "ctrl-l", "ctrl-x p", "f1"))
 OF_HISTORY = ("recall-", "search-")
 #: What opens a closed list, letters apart.
 OPENING = frozenset(("enter", "space", "down", "ctrl-j", "alt-down"))
-#: What is after a closed list.
-CLOSED_MARK = " ..."
 
 
 class _Answers:
@@ -103,10 +100,13 @@ class Field(Labelled):
         self._here: Slot[Any] | None = None
         self._inner: Widget | None = None
         self._viewed: tuple[int, Frame] | None = None
-        #: The day that is current in the month that is let down.
-        self._day: Any = None
+        is_date = getattr(slot.kind, "made", None) is date and self.kind_name == "spin"
+        #: The month that can be let down, to pick a day from.
+        self.month = month_list.MonthList() if is_date else None
         self._said = ""
         self._foot = ("", "")
+        #: How wide the value was shown by itself; 0 if what is edited was shown.
+        self._settled_columns = 0
         #: Whether the user has changed it.
         self.is_touched = False
         self._first = value if value is not MISSING else self._fallback()
@@ -235,7 +235,7 @@ class Field(Labelled):
             return self.is_open or name in OPENING - {"enter", "ctrl-j"} or bool(key.text)
         if inner.pending:
             return True
-        if self.has_month and (self.is_open or name == "alt-down"):
+        if self.month is not None and (self.is_open or name == "alt-down"):
             return name not in ("tab", *OF_SCREEN)
         if name in OF_SCREEN:
             return False
@@ -290,8 +290,10 @@ class Field(Labelled):
             if not isinstance(event, Mouse) or event.name == "left":
                 self._open(event)
             return None
-        if self.has_month and isinstance(event, Key) and (self.is_open or name == "alt-down"):
+        if self.month is not None and isinstance(event, Key) and (self.is_open or name == "alt-down"):
             self._pick_day(name)
+            return None
+        if isinstance(event, Mouse) and not self._is_for_inner(event):
             return None
         if name in ("enter", "ctrl-j") and self.kind_name not in (*CLOSED, *OF_ROWS):
             self._accept(goes_on=True)
@@ -317,6 +319,17 @@ class Field(Labelled):
         self.stale()
         return wanted
 
+    def _is_for_inner(self, event: Mouse) -> bool:
+        """Return whether the mouse is used on what is edited; what it does to a month is done here."""
+        key = self.month.key_of(event, is_open=self.is_open) if self.month is not None else None
+        if key is not None:
+            self._pick_day(key)
+            return False
+        if self._settled_columns:  # what is edited was not drawn: its value was
+            self.inner.view(self._settled_columns, MOST_BELOW)
+            self.inner.drawn()
+        return event.row >= 0 and event.column >= 0  # not on the label
+
     def _open(self, event: Event) -> None:
         """Let the list of choices down."""
         self._first, self._inner = self._value, None
@@ -325,25 +338,20 @@ class Field(Labelled):
             self.press(event)
         self.stale()
 
-    @property
-    def has_month(self) -> bool:
-        """Whether a month can be let down, to pick a day from."""
-        return getattr(self.slot.kind, "made", None) is date and self.kind_name == "spin"
-
-    def _pick_day(self, name: str) -> None:
+    def _pick_day(self, key: str) -> None:
         """Go to another day of the month that is let down, take it, or let the month down."""
-        if not self.is_open:
-            day = self._value
-            self._day = day if day is not MISSING and day is not None else date.fromtimestamp(current().clock.time())
+        assert self.month is not None
+        if key == month_list.OPEN and not self.is_open:
+            self.month.begin(self._value)
             self.is_open = True
-        elif name in ("enter", "ctrl-j"):
+        elif key in (month_list.TAKE, "ctrl-j"):
             self.is_open = False
-            self._first, self._inner = self._day, None
+            self._first, self._inner = self.month.day, None
             self._accept()
-        elif name == "escape":
+        elif key == month_list.CLOSE:
             self.is_open = False
         else:
-            self._day = month.moved(self._day, name)
+            self.month.go(key)
         self.stale()
 
     def _close(self) -> None:
@@ -479,7 +487,7 @@ class Field(Labelled):
         """See ``Part``."""
         if self.kind_name in CLOSED and not self.is_open:
             return tell("Space: choose")
-        if self.has_month:
+        if self.month is not None:
             return (
                 tell("arrows: day   Page-Up Page-Down: month   Enter: take")
                 if self.is_open
@@ -533,14 +541,20 @@ class Field(Labelled):
             return made
         is_right = self._problem is None and self._value is not MISSING
         if is_right and not self.has_focus and not self.slot.secret:
-            return Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),))
+            self._settled_columns = columns
+            return self._with_mark(Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),)), columns)
+        self._settled_columns = 0
         frame = self.inner.view(columns, 1 if not self.has_focus else MOST_BELOW)
         self._viewed = columns, frame
-        return Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)
+        return self._with_mark(Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks), columns)
+
+    def _with_mark(self, frame: Frame, columns: int) -> Frame:
+        """Return the frame with the mark of a month, if there is one."""
+        return frame if self.month is None else self.month.marked(frame, columns)
 
     def echo(self) -> str:
         """See ``Widget``: what a line has shown at its end, with nothing below it and no reason beside it."""
-        if self._inner is None or self.is_open or self.kind_name in (*CLOSED, *OF_ROWS):
+        if self._inner is None or self.is_open or self.month is not None or self.kind_name in (*CLOSED, *OF_ROWS):
             return ""
         is_bare = self._viewed is not None and len(self._viewed[1].rows) == 1
         return self._inner.echo() if is_bare and not self.shows_problem else ""
@@ -549,8 +563,8 @@ class Field(Labelled):
         """See ``Part``: a list that is open, and what has no room in the field's own rows."""
         left = self.left(columns)
         room = max(columns - left, 1)
-        if self.has_month and self.is_open:
-            frame = month.frame_of(self._day)
+        if self.month is not None and self.is_open:
+            frame = self.month.frame()
             shown_rows = frame.rows[:rows]
         elif self.kind_name in CLOSED:
             if not self.is_open:

@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 
 #: The least columns that a reason takes beside a value, where it has no row of its own.
 LEAST_BESIDE = 5
+#: What is after a value whose list is closed.
+CLOSED_MARK = " ..."
 
 
 class Labelled(Around):

@@ -13,6 +13,8 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import ClassVar
 
+    from wesperon.editing.keys.events import Mouse
+
 
 class YesNo(Line):
     """Asks for yes or no."""
@@ -27,6 +29,10 @@ class YesNo(Line):
             says_yes = False
         self.editor.become(whole(tell("no") if says_yes else tell("yes")))
         self.editor.selected = True
+
+    def click(self, event: Mouse) -> None:
+        """See ``Widget``: the answer becomes the other one."""
+        self.change()
 
     def enter(self) -> None:
         """Accept the answer, which the record then says in full."""

@@ -5,14 +5,15 @@ from __future__ import annotations
 import calendar
 from datetime import date, timedelta
 
-from wesperon.screen.frame import Frame
+from wesperon.screen.frame import ClickMap, Frame
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.screen.frame import Row
 
-#: The columns of a month: seven days of three.
-COLUMNS = 21
+#: The columns of a day, and of a month.
+DAY_COLUMNS = 3
+COLUMNS = 7 * DAY_COLUMNS
 #: By how many days the arrows go.
 DAYS = {"left": -1, "right": 1, "up": -7, "down": 7}
 #: By how many months the keys for pages go.
@@ -49,4 +50,12 @@ def frame_of(day: date) -> Frame:
     cells += [("   ", "")] * (-len(cells) % 7)
     rows += [tuple(cells[at : at + 7]) for at in range(0, len(cells), 7)]
     place = first.weekday() + day.day - 1
-    return Frame(tuple(rows), (1 + place // 7, place % 7 * 3 + 1))
+    days = [0] * first.weekday() + [*range(1, last + 1)]
+    hits = (None, *[tuple(days[at : at + 7]) for at in range(0, len(days), 7)])
+    return Frame(tuple(rows), (1 + place // 7, place % 7 * 3 + 1), clicks=ClickMap(hits=hits))
+
+
+def day_at(hit: object, column: int) -> int:
+    """Return the day that a click hits, by what is in its row, and its column; 0 for none."""
+    at = column // DAY_COLUMNS
+    return hit[at] if isinstance(hit, tuple) and 0 <= at < len(hit) else 0
