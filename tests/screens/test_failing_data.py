@@ -172,3 +172,9 @@ def test_a_function_of_the_program_that_fails_never_ends_the_screen(name: str, g
             session.press("ctrl-d")
         session.press("escape", "f5")  # in command mode a number waits for what it is to count
     assert session.result == "left"
+
+
+def test_a_cell_that_fails_looks_like_what_is_wrong() -> None:
+    table = Table([[1, 2], [3, 4]], [Column("number", key=raised), Column("note", key=1)])
+    rows = table.view(60, 5).rows
+    assert ("RuntimeError: the mast is gone", "reason") in [(text.strip(), role) for text, role in rows[2]]

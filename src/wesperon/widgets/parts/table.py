@@ -61,6 +61,10 @@ class Unnamed(Frozen):
     heading: str
 
 
+class Fault(str):
+    """What is seen in a cell in place of a text that cannot be made."""
+
+
 class Table(RowsPart):
     """Rows in columns, with a heading above each.
 
@@ -232,21 +236,21 @@ class Table(RowsPart):
         except (LookupError, TypeError, AttributeError):  # a row that is shorter than others, or has no such name
             return ""
         except Exception as error:
-            return fault_text(self._failed(error, error))
+            return Fault(fault_text(self._failed(error, error)))
 
     def _called(self, key: Callable[[Any], Any], row: Any) -> Any:
         """Return what a function of the program gives for a row; what it has raised is seen in the cell."""
         try:
             return key(row)
         except Exception as error:
-            return fault_text(self._failed(error, error))
+            return Fault(fault_text(self._failed(error, error)))
 
     def _text(self, row: Any, column: Column) -> str:
         value = self.cell(row, column)
         try:
-            return "" if value is None else visible(str(value))
+            return value if isinstance(value, Fault) else "" if value is None else visible(str(value))
         except Exception as error:
-            return fault_text(self._failed(error, error))
+            return Fault(fault_text(self._failed(error, error)))
 
     # Sorting ---------------------------------------------------------------------------------------------------------
 
@@ -339,9 +343,11 @@ class Table(RowsPart):
         whole = ("current" if self.has_focus else "marked") if is_current and not self.cells else ""
         spans: list[tuple[str, str]] = []
         for at, (column, wide) in enumerate(zip(self.columns, widths, strict=True)):
-            text = cut(self._text(row, column), wide)
+            found = self._text(row, column)
+            text = cut(found, wide)
             blank = " " * (wide - width(text))
-            role = whole or ("current" if is_current and at == self.column and self.has_focus else "")
+            plain = "reason" if isinstance(found, Fault) else ""
+            role = whole or ("current" if is_current and at == self.column and self.has_focus else plain)
             if at:
                 spans.append((" " * BETWEEN, whole))
             padded = blank + text if self._rights[at] else text + blank
