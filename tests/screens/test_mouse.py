@@ -1,6 +1,6 @@
-"""A click means what is seen where it hits: in the text of a field, in a month, on yes or no.
+"""A click means what is seen where it hits: in the text of a field, in a month, on yes or no, in a table.
 
-Modules: ``screens.field``, ``screens.month_list``, ``widgets.parts.month``.
+Modules: ``screens.field``, ``screens.month_list``, ``widgets.parts.month``, ``widgets.parts.table``.
 """
 
 from __future__ import annotations
@@ -11,8 +11,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Button, Down, Field, Screen, slot
-from wesperon.editing.keys.events import Mouse
+from wesperon import Button, Down, Field, Screen, Table, slot
+from wesperon.editing.keys.events import Key, Mouse
+from wesperon.screen.width import width
 from wesperon.testing import Session
 
 
@@ -77,3 +78,36 @@ def test_a_click_on_yes_or_no_turns_it(before: bool | None) -> None:
         for times in (1, 2):
             click(session, 1, 8)
             assert field.value is (not before if times == 1 else bool(before))
+
+
+@given(
+    widths=st.lists(st.integers(1, 14), min_size=1, max_size=25),
+    columns=st.integers(8, 90),
+    keys=st.lists(st.sampled_from(["right", "right", "right", "left"]), max_size=30),
+    cells=st.booleans(),
+)
+def test_the_current_column_is_in_sight_and_a_click_on_a_heading_means_that_one(
+    widths: list[int], columns: int, keys: list[str], cells: bool
+) -> None:
+    """However many columns there are."""
+    row = [chr(ord("a") + number) * wide for number, wide in enumerate(widths)]
+    table = Table([row], [chr(ord("A") + number) for number in range(len(row))], cells=cells)
+    table.focus(True)
+    for key in ["", *keys]:
+        if key:
+            table.press(Key(key))
+        frame = table.view(columns, 4)
+        table.drawn()
+        assert all(sum(width(text) for text, _ in line) <= columns for line in frame.rows)
+        shown = "".join(text for text, _ in frame.rows[1])
+        if cells:
+            at = table.cursor_column(columns)
+            cell = row[table.column]
+            is_whole = shown[at : at + len(cell)] == cell
+            assert is_whole or shown[at : at + 1] in (cell[0], ".")
+            if table.is_wide and len(cell) <= columns:
+                assert is_whole
+        heading = "".join(text for text, _ in frame.rows[0])
+        for place, letter in enumerate(heading):
+            if letter.isupper():
+                assert table.column_at(place) == ord(letter) - ord("A")

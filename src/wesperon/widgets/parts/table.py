@@ -115,7 +115,9 @@ class Table(RowsPart):
         #: The column that the rows are sorted by, and whether they fall.
         self.sorted_by: tuple[int, bool] | None = None
         self._order: Sequence[int] | None = None
-        self._widths: tuple[int, list[int]] | None = None
+        self._widths: tuple[tuple[int, int], list[int]] | None = None
+        #: Whether it has more columns than there is room for, and the first that is in sight then.
+        self.is_wide, self._first_column = False, 0
         self._rights: list[bool] = []
         self.rows: Any = ()
         #: The current row when the user came to it, in a list of one; the program may have changed the rows since.
@@ -290,7 +292,7 @@ class Table(RowsPart):
 
     def widths(self, columns: int) -> list[int]:
         """Return how wide each column is in a box of so many ``columns``."""
-        if self._widths is not None and self._widths[0] == columns:
+        if self._widths is not None and self._widths[0] == (columns, self.column):
             return self._widths[1]
         sample = self._fetch(0, min(SAMPLED, self.count))
         wants = []
@@ -300,9 +302,30 @@ class Table(RowsPart):
             size = column.width or min(widest, WIDEST)
             wants.append(Wants(None, max(size, 1), min(size, NARROWEST), size))
         room = columns - BETWEEN * (len(wants) - 1)
-        found = shares(max(room, 1), wants)
-        self._widths = columns, found
+        if sum(one.least for one in wants) <= room or len(wants) == 1:
+            self.is_wide, found = False, shares(max(room, 1), wants)
+        else:
+            self.is_wide, found = True, self._window([one.most or 1 for one in wants], columns)
+        self._widths = (columns, self.column), found
         return found
+
+    def _window(self, sizes: Sequence[int], columns: int) -> list[int]:
+        """Return how wide the columns are that are in sight, with the current one among them, and 0 for all others."""
+        last = len(sizes)
+        first = min(self._first_column, self.column)
+        while first and sum(sizes[first - 1 :]) + BETWEEN * (last - first) <= columns:
+            first -= 1
+        while True:
+            found, left = [0] * last, columns
+            for number in range(first, last):
+                if left < NARROWEST and number > first:
+                    break
+                found[number] = min(sizes[number], max(left, 1))
+                left -= found[number] + BETWEEN
+            if first == self.column or found[self.column] == sizes[self.column]:
+                self._first_column = first
+                return found
+            first += 1
 
     def _is_right(self, column: Column, sample: Sequence[Any]) -> bool:
         """Return True if a column is aligned to the right: as it says, else if all that is in it are numbers."""
@@ -320,13 +343,15 @@ class Table(RowsPart):
         """See ``RowsPart``."""
         spans: list[tuple[str, str]] = []
         for number, (column, wide) in enumerate(zip(self.columns, self.widths(columns), strict=True)):
+            if not wide:
+                continue
             sign = ""
             if self.sorted_by is not None and self.sorted_by[0] == number:
                 sign = FALLING if self.sorted_by[1] else RISING
             text = cut(column.heading, max(wide - len(sign), 1)) + sign
             blank = " " * max(wide - width(text), 0)
             is_right = self._rights[number]
-            spans += [(" " * BETWEEN, "")] if number else []
+            spans += [(" " * BETWEEN, "")] if spans else []
             spans += [(blank, ""), (text, "title")] if is_right else [(text, "title"), (blank, "")]
         return (tuple([span for span in spans if span[0]]),)
 
@@ -343,12 +368,14 @@ class Table(RowsPart):
         whole = ("current" if self.has_focus else "marked") if is_current and not self.cells else ""
         spans: list[tuple[str, str]] = []
         for at, (column, wide) in enumerate(zip(self.columns, widths, strict=True)):
+            if not wide:
+                continue
             found = self._text(row, column)
             text = cut(found, wide)
             blank = " " * (wide - width(text))
             plain = "reason" if isinstance(found, Fault) else ""
             role = whole or ("current" if is_current and at == self.column and self.has_focus else plain)
-            if at:
+            if spans:
                 spans.append((" " * BETWEEN, whole))
             padded = blank + text if self._rights[at] else text + blank
             spans.append((padded, role))
@@ -358,15 +385,15 @@ class Table(RowsPart):
         """See ``RowsPart``."""
         if not self.cells:
             return 0
-        return sum(self.widths(columns)[: self.column]) + BETWEEN * self.column
+        return sum(wide + BETWEEN for wide in self.widths(columns)[: self.column] if wide)
 
     def column_at(self, place: int) -> int | None:
         """Return the number of the column that a ``place`` in a row is in; None if it is in none."""
         left = 0
         for number, wide in enumerate(self._widths[1] if self._widths else ()):
-            if left <= place < left + wide + BETWEEN:
+            if left <= place < left + wide + BETWEEN and wide:
                 return number
-            left += wide + BETWEEN
+            left += wide + BETWEEN if wide else 0
         return None
 
     # Keys ------------------------------------------------------------------------------------------------------------
@@ -421,9 +448,18 @@ class Table(RowsPart):
         self._keep_current()
         self.changed()
 
+    def status(self) -> str:
+        """See ``RowsPart``; of more columns than there is room for, also which one is current."""
+        said = super().status()
+        if not self.is_wide:
+            return said
+        return f"{said}   " + tell("column {at} of {count}", at=self.column + 1, count=len(self.columns))
+
     def hint_keys(self) -> str:
         """See ``Part``."""
         parts = []
+        if self.is_wide:
+            parts.append(tell("Left Right: column"))
         if self.cells and self.columns[self.column].slot is not None:
             parts.append(tell("Enter: change"))
         elif self.action_function is not None:
