@@ -146,3 +146,36 @@ def test_a_cell_can_be_mended_whatever_is_in_it(declared: Any, text: str, value:
         session.press("right", "enter", "end", "ctrl-u").type(text).press("enter")
         assert "Change" not in session.screen
     assert rows == [["dome", value]]
+
+
+@given(
+    changes=st.lists(st.tuples(st.sampled_from(["low", "site"]), st.integers(0, 9)), min_size=1, max_size=6),
+    visits=st.booleans(),
+)
+def test_a_value_that_does_not_fit_any_more_stays_and_is_a_problem(
+    changes: list[tuple[str, int]], visits: bool
+) -> None:
+    """It is no problem any more once it fits again."""
+    domes = {"north": ["n1", "both"], "south": ["s1", "both"], "west": ["w1"]}
+    low, high = Field(slot(int, "Low"), value=1), Field(slot(int, "High", low=lambda answers: answers.low), value=5)
+    site = Field(slot(one_of([*domes]), "Site"), value="north")
+    dome = Field(slot(one_of(lambda answers: domes[answers.site]), "Dome"), value="both")
+    some = Field(slot(any_of(lambda answers: domes[answers.site]), "Some"), value=("n1", "both"))
+    low.slot.name, site.slot.name = "low", "site"
+    screen = Screen(Down(low, high, site, dome, some))
+    with Session(screen.run, rows=16) as session:
+        for name, number in changes:
+            if name == "low":
+                session.choose("Low").press("ctrl-u").type(str(number)).press("tab")
+            else:
+                session.choose("Site").press("space", *["down"] * (number % 3), "enter")
+            if visits:
+                session.choose("Dome").press("space", "escape")
+            assert (high.value, dome.value, some.value) == (5, "both", ("n1", "both"))
+            assert (high.problem is None) == (low.value <= 5)
+            assert (dome.problem is None) == (site.value != "west")
+            assert (some.problem is None) == (site.value == "north")
+            for field, said in ((high, "too low"), (dome, "is not one of the"), (some, "is not")):
+                if field.problem is not None:
+                    assert said in session.screen
+            assert "This has failed" not in session.screen

@@ -142,7 +142,19 @@ class Field(Labelled):
         """What is wrong with what is in it now, or that it lacks a value; None if nothing is."""
         if self._problem is None and self._value is MISSING:
             return Complaint(tell("a value is required: enter {wanted}{such}", wanted=self.slot.kind.wants, such=""))
+        if self._problem is None and self.slot.depends and self._value is not None:
+            return self._problem_by_now()
         return self._problem
+
+    def _problem_by_now(self) -> Complaint | None:
+        """Return what is wrong with the value since other fields have changed."""
+        try:
+            self.here.validate(self._value)
+        except Complaint as complaint:
+            return complaint
+        except AttributeError:  # it depends on what is not there yet
+            pass
+        return None
 
     @property
     def shown_problem(self) -> Complaint | None:
@@ -380,6 +392,20 @@ class Field(Labelled):
         """Return the value of a text, by the bounds that hold now; raises Complaint."""
         return Ask(self.here, self._first, answers=self.answers).read(text)
 
+    def changed(self) -> None:
+        """See ``Part``: what depends on it may look otherwise, too."""
+        for other in self.siblings():
+            if other.slot.depends and other is not self:
+                other.read_again()
+        super().changed()
+
+    def read_again(self) -> None:
+        """See what is in it by what is in other fields now."""
+        if self._problem is not None and self._inner is not None and self.kind_name not in CLOSED:
+            self._read()
+        self.shows_problem = self.has_value and self.problem is not None
+        self.stale()
+
     def settle(self, value: Any) -> None:
         """Have another valid ``value``, by the user's doing."""
         before, self._value, self._problem, self.shows_problem = self._value, value, None, False
@@ -530,7 +556,7 @@ class Field(Labelled):
 
     def _value_frame(self, columns: int, rows: int) -> Frame:
         if self.kind_name in CLOSED:
-            text = "" if self._value is MISSING else visible(shown(self.here, self._value))
+            text = "" if self._value is MISSING else self._text_of(self._value)
             role = "current" if self.has_focus else ""
             spans = ((cut(text or "-", max(columns - len(CLOSED_MARK), 1)), role), (CLOSED_MARK, "hint"))
             return Frame((spans,))
@@ -542,11 +568,18 @@ class Field(Labelled):
         is_right = self._problem is None and self._value is not MISSING
         if is_right and not self.has_focus and not self.slot.secret:
             self._settled_columns = columns
-            return self._with_mark(Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),)), columns)
+            return self._with_mark(Frame((((cut(self._text_of(self._value), columns), ""),),)), columns)
         self._settled_columns = 0
         frame = self.inner.view(columns, 1 if not self.has_focus else MOST_BELOW)
         self._viewed = columns, frame
         return self._with_mark(Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks), columns)
+
+    def _text_of(self, value: Any) -> str:
+        """Return a value as it is shown, also one that is no choice any more."""
+        try:
+            return visible(shown(self.here, value))
+        except Complaint:
+            return visible(", ".join(map(str, value)) if isinstance(value, tuple) else str(value))
 
     def _with_mark(self, frame: Frame, columns: int) -> Frame:
         """Return the frame with the mark of a month, if there is one."""
