@@ -288,7 +288,7 @@ class FolderDialog:
         self.said.show("")
         try:
             with os.scandir(self.folder) as found:
-                entries = [(one.name, one.is_dir()) for one in found]
+                entries = [(one.name, _is_folder(one)) for one in found]
         except OSError as error:
             self.said.show(error.strerror or str(error))
             entries = []
@@ -305,8 +305,7 @@ class FolderDialog:
         if name == ABOVE:
             self.go_above()
         elif name.endswith(FOLDER):
-            self.folder = self.folder / name[: -len(FOLDER)]
-            self.list()
+            self._go_to(self.folder / name[: -len(FOLDER)])
         else:
             self.screen.close_level(self.level, self.folder / name)
 
@@ -321,7 +320,12 @@ class FolderDialog:
 
     def go_above(self) -> None:
         """List the folder around this one."""
-        self.folder = self.folder.parent
+        self._go_to(self.folder.parent)
+
+    def _go_to(self, folder: Path) -> None:
+        """List another folder, all of it: what was typed was for the one before."""
+        self.folder = folder
+        self.listing.list_all()
         self.list()
 
     def toggle_hidden(self) -> None:
@@ -345,6 +349,15 @@ class FolderDialog:
             self.said.show(f"{name}: {error.strerror}")
             return
         self.list()
+        self.listing.settle(name + FOLDER)
+
+
+def _is_folder(entry: os.DirEntry[str]) -> bool:
+    """Return whether an entry is a folder, or leads to one; a link that leads nowhere does not."""
+    try:
+        return entry.is_dir()
+    except OSError:  # a link that leads back to itself
+        return False
 
 
 class Stopped(Exception):
