@@ -11,6 +11,7 @@ from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word, read
 from wesperon.argv.option_words import OptionNames
 from wesperon.frozen import later
 from wesperon.output.timed_pull import timed_pull
+from wesperon.system.folders import entries as entries_of
 from wesperon.text.escape import visible
 from wesperon.values import MISSING
 from wesperon.values.candidate import Candidate
@@ -202,17 +203,17 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
     """Return the files and folders that begin so; a folder's name ends in a slash, after which the word goes on."""
     head, slash, tail = word.rpartition("/")
     try:
-        entries = sorted(os.scandir(os.path.expanduser(head + slash) or "."), key=lambda entry: entry.name)
+        entries = sorted(entries_of(os.path.expanduser(head + slash) or "."))
     except OSError:  # no folder, or none that may be read: nothing begins so
         return []
     found = []
-    for entry in entries:
-        if entry.name.startswith(".") and not tail.startswith("."):
+    for name, is_folder in entries:
+        if name.startswith(".") and not tail.startswith("."):
             continue
-        if entry.is_dir():
-            found.append(Candidate(f"{head}{slash}{entry.name}/", goes_on=True))
+        if is_folder:
+            found.append(Candidate(f"{head}{slash}{name}/", goes_on=True))
         elif not folders:
-            found.append(Candidate(head + slash + entry.name))
+            found.append(Candidate(head + slash + name))
     return found
 
 

@@ -14,6 +14,7 @@ from wesperon.context import current
 from wesperon.forms.one_question import ask, ask_async
 from wesperon.frozen import later
 from wesperon.screens.running import Dialog
+from wesperon.system import folders
 from wesperon.terminal.elsewhere import in_thread, stage_elsewhere
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.text.escape import visible
@@ -287,8 +288,7 @@ class FolderDialog:
         self.where.show(str(self.folder))
         self.said.show("")
         try:
-            with os.scandir(self.folder) as found:
-                entries = [(one.name, _is_folder(one)) for one in found]
+            entries = folders.entries(self.folder)
         except OSError as error:
             self.said.show(error.strerror or str(error))
             entries = []
@@ -350,14 +350,6 @@ class FolderDialog:
             return
         self.list()
         self.listing.settle(name + FOLDER)
-
-
-def _is_folder(entry: os.DirEntry[str]) -> bool:
-    """Return whether an entry is a folder, or leads to one; a link that leads nowhere does not."""
-    try:
-        return entry.is_dir()
-    except OSError:  # a link that leads back to itself
-        return False
 
 
 class Stopped(Exception):
