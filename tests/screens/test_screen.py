@@ -696,3 +696,28 @@ def test_a_message_is_in_sight_on_the_smallest_screen(columns: int, rows: int) -
         assert "[ OK ]" in session.screen
         session.press("enter")
         assert "the dome is shut" not in session.screen
+
+
+def test_a_part_is_at_one_place() -> None:
+    """Else what is shown at one of them would be lost as the other one is closed."""
+    part, other = Label("calm"), Label("wet")
+    groups: list[Any] = [
+        lambda: Down(part, Across(part)),
+        lambda: Screen(Tabs(Down(part, title="a"), Down(part, title="b"))),
+        lambda: Down(Down(part), part),
+    ]
+    for group in groups:
+        with pytest.raises(DeclarationError, match="one place"):
+            group()
+    box = Down(Label("first"))
+    acts: list[Any] = [lambda: screen.dialog(Down(other)), lambda: box.add(other), lambda: box.add(box)]
+    buttons = [Button(f"Act{number}", act) for number, act in enumerate(acts)]
+    screen: Screen = Screen(Down(box, other, *buttons))
+    with Session(screen.run) as session:
+        for number in range(len(acts)):
+            session.choose(f"Act{number}")
+            assert "one place" in session.screen
+            session.press("escape")
+            other.show(f"shown {number}")
+            session.press("f1", "f1")
+            assert f"shown {number}" in session.screen

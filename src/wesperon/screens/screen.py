@@ -65,6 +65,9 @@ class Screen:
         bindings: Mapping[str, Callable[[], Any]] | None = None,
     ) -> None:
         self.content = checked_part(content)
+        leaves = [*self.content.leaves()]
+        if len(set(map(id, leaves))) < len(leaves):
+            raise DeclarationError("a part is at one place of a screen only")
         defaults = [part.label for part in self.content.leaves() if isinstance(part, Button) and part.is_default]
         if len(defaults) > 1:
             raise DeclarationError(f"{', '.join(defaults)}: one button is the default, which Enter presses")

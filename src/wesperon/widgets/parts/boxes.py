@@ -50,7 +50,8 @@ class Boxes(Part):
         if not parts:
             raise DeclarationError(f"{type(self).__name__}() needs parts")
         self.parts = [checked_part(part) for part in parts]
-        if len(set(map(id, self.parts))) < len(self.parts):
+        leaves = [*self.leaves()]
+        if len(set(map(id, leaves))) < len(leaves):
             raise DeclarationError("a part is at one place of a screen only")
         count = len(self.parts) - 1 if checked_flag("divided", divided) else 0
         self.dividers = [Divider(self, at) for at in range(count)]
@@ -89,8 +90,10 @@ class Boxes(Part):
 
     def add(self, part: Part) -> None:
         """Show a part below the others."""
-        self.parts.append(checked_part(part))
+        if checked_part(part) in self.parts:
+            raise DeclarationError("a part is at one place of a screen only")
         part.attach(self.host, self)
+        self.parts.append(part)
         if self.host is not None:
             self.host.adopt(part)
 

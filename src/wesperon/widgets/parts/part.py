@@ -256,7 +256,10 @@ class Part(Widget):
         return False
 
     def attach(self, host: Host | None, parent: Part | None = None) -> None:
-        """Know which screen it is on, and what is around it."""
+        """Know which screen it is on, and what is around it; raises DeclarationError if it is somewhere else too."""
+        is_elsewhere = self.host is not None and (self.host is not host or self.parent is not parent)
+        if host is not None and is_elsewhere:
+            raise DeclarationError("a part is on one screen at a time, and at one place of it")
         self.host, self.parent = host, parent
         self.is_stale = True
 

@@ -79,10 +79,10 @@ class ScreenWidget(Widget):
         """Show a content in a dialog over everything, with the focus in it."""
         before = self.focused
         level = Level(content, title)
+        self._join(level)
         if before is not None:
             before.focus(False)
         self.levels.append(level)
-        self._join(level)
         return level
 
     def close_level(self, level: Level, result: Any = None) -> None:
