@@ -179,3 +179,23 @@ def test_a_value_that_does_not_fit_any_more_stays_and_is_a_problem(
                 if field.problem is not None:
                     assert said in session.screen
             assert "This has failed" not in session.screen
+
+
+@given(
+    st.lists(
+        st.sampled_from(["alt-b", "alt-0", "alt-w", "alt-x", "x", "d", "w", "i", "escape", "space", "a"]), max_size=8
+    )
+)
+def test_escape_and_a_letter_in_one_read_are_both_taken_where_letters_are_commands(keys: list[str]) -> None:
+    """A terminal sends Alt with a letter for them; a letter that no label has means what it means in a question."""
+    texts = []
+    modal = {"WESPERON_KEYS": "modal"}
+    with Session(lambda: ask("V", str), environment=modal) as session:
+        session.type("one two three").press(*keys, "escape", "i").type("Z").press("enter")
+        texts.append(session.result)
+    field = Field(slot(str, "V"))
+    screen = Screen(Down(field), bindings={"f5": lambda: screen.close(field.inner.text)})
+    with Session(screen.run, environment=modal) as session:
+        session.type("one two three").press(*keys, "escape", "i").type("Z").press("escape", "f5")
+        texts.append(session.result)
+    assert texts[0] == texts[1]

@@ -255,8 +255,8 @@ class Field(Labelled):
             return self._completes()
         if name == "escape":
             return bool(inner.mode_label) or self._lets_down
-        if name in ("enter", "ctrl-j"):
-            return True
+        if name in ("enter", "ctrl-j") or (name.startswith("alt-") and inner.mode_label):
+            return True  # where letters are commands, Alt with one is Escape and the letter
         if name in ("up", "down", "ctrl-p", "ctrl-n", "page-up", "page-down"):
             return self.kind_name in ("spin", *OF_ROWS) or self._lets_down
         if name in ("left", "right") and self.kind_name == "yes-no":
@@ -496,9 +496,13 @@ class Field(Labelled):
     @property
     def mode_label(self) -> str:
         """See ``Widget``."""
-        if self._inner is None or (self.kind_name in CLOSED and not self.is_open):
+        if self.kind_name in CLOSED and not self.is_open:
             return ""
-        return self._inner.mode_label
+        try:
+            label: str = self.inner.mode_label
+        except Exception:  # what the program bounds it by fails, which is said where it is drawn
+            label = ""
+        return label
 
     def work(self) -> bool:
         """See ``Widget``."""
