@@ -199,3 +199,25 @@ def test_escape_and_a_letter_in_one_read_are_both_taken_where_letters_are_comman
         session.type("one two three").press(*keys, "escape", "i").type("Z").press("escape", "f5")
         texts.append(session.result)
     assert texts[0] == texts[1]
+
+
+@pytest.mark.parametrize("lines", [False, True])
+@pytest.mark.parametrize("key", ["alt-enter", "shift-enter", "ctrl-o"])
+def test_every_key_that_accepts_a_question_accepts_a_field_and_goes_on(lines: bool, key: str) -> None:
+    field = Field(slot(str, "V", lines=lines))
+    screen = Screen(Down(field, Button("Take", lambda: screen.close(field.value))))
+    with Session(screen.run) as session:
+        session.type("dome").press(key)
+        assert session.focus == "Take"
+        session.press("enter")
+    assert session.result == "dome"
+
+
+def test_what_is_typed_while_all_keys_are_shown_is_typed() -> None:
+    field = Field(slot(str, "V"))
+    screen = Screen(Down(field))
+    with Session(screen.run) as session:
+        session.type("do").press("f1").see("draw again").type("me")
+        assert "draw again" not in session.screen
+        session.press("f1", "escape", "f1", "f1", "f1", "left").type("X")
+    assert field.inner.text == "domeX"

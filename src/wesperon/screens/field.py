@@ -320,7 +320,7 @@ class Field(Labelled):
             self.settle(outcome.value)
             if self.kind_name in CLOSED:
                 self._close()
-            elif self.kind_name in OF_ROWS:
+            else:
                 self._go_on()
         elif isinstance(outcome, (Interrupted, Ended)):
             self.outcome = outcome

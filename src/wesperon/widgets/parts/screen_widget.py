@@ -136,9 +136,8 @@ class ScreenWidget(Widget):
             self._mouse(event)
         elif isinstance(event, Key):
             self.said = ""
-            if self.shows_keys:
-                self.shows_keys = False
-            else:
+            closes, self.shows_keys = self.shows_keys, False
+            if not closes or event.text.strip():  # what is typed is typed all the same
                 self._key(event)
         elif isinstance(event, Visit):
             self.visit(event.label)
