@@ -30,6 +30,7 @@ from wesperon import (
     Field,
     Form,
     Listing,
+    Pager,
     Program,
     Screen,
     Table,
@@ -194,6 +195,34 @@ def test_the_focus_moves_in_a_burst_as_key_by_key(seed: int) -> None:
     chance = random.Random(seed)
     keys = [chance.choice(MOVES) for _ in range(30)]
     assert played(all_parts, cut(keys, chance)) == played(all_parts, [[key] for key in keys])
+
+
+def long_lists() -> Any:
+    """Run a screen on which more rows are than are in sight, everywhere."""
+    places = [f"HOLLIN-{number:03}" for number in range(60)]
+    parts = [
+        Listing(places, title="Places", size=7),
+        Table([[place, number] for number, place in enumerate(places)], ["place", "number"], title="Queue", size=6),
+        Field(slot(one_of(places), "Target")),
+        Field(slot(any_of(places), "Others")),
+        Field(slot(str, "Notes", lines=True), value="\n".join(places)),
+        Field(slot(list[str], "Names"), value=places),
+        Pager("\n".join(places), title="Log", size=6),
+    ]
+    return Screen(Down(*parts)).run()
+
+
+SCROLLS = [
+    *("up", "down", "up", "down", "page-up", "page-down", "page-down", "home", "end", "1", "0", "tab", "space"),
+    *("backspace", "escape", "ctrl-home", "ctrl-end", "shift-tab"),
+]
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_a_burst_scrolls_as_far_as_its_keys_one_by_one(seed: int) -> None:
+    chance = random.Random(seed)
+    keys = [chance.choice(SCROLLS) for _ in range(40)]
+    assert played(long_lists, cut(keys, chance)) == played(long_lists, [[key] for key in keys])
 
 
 def test_a_burst_on_a_terminal_goes_to_the_dialog_that_its_first_key_opens() -> None:

@@ -33,7 +33,7 @@ def make(path: str, kind: str) -> None:
     elif kind == "file":
         Path(path).touch()
     else:
-        os.symlink({"loop": path, "nowhere": "/nowhere/at/all", "to folder": "/"}[kind], path)
+        os.symlink({"loop": path, "nowhere": "/nowhere/at/all", "to folder": os.path.dirname(path)}[kind], path)
 
 
 @given(held=st.dictionaries(NAMES, st.sampled_from(KINDS), max_size=6), word=st.text("ab./~\0 é", max_size=5))

@@ -64,6 +64,7 @@ class RowsPart(Part):
         """Make another row current."""
         before = self.at
         self.at = min(max(at, 0), max(self.count - 1, 0))
+        self.top = max(min(self.top, self.at), self.at - self._room + 1, 0)  # as a view between two keys has it
         self.stale()
         if self.at != before:
             self.moved()
