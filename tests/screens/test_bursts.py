@@ -198,15 +198,11 @@ def test_the_focus_moves_in_a_burst_as_key_by_key(seed: int) -> None:
 
 
 def long_lists() -> Any:
-    """Run a screen on which more rows are than are in sight, everywhere."""
+    """Run a screen of lists with more rows than are in sight."""
     places = [f"HOLLIN-{number:03}" for number in range(60)]
     parts = [
         Listing(places, title="Places", size=7),
         Table([[place, number] for number, place in enumerate(places)], ["place", "number"], title="Queue", size=6),
-        Field(slot(one_of(places), "Target")),
-        Field(slot(any_of(places), "Others")),
-        Field(slot(str, "Notes", lines=True), value="\n".join(places)),
-        Field(slot(list[str], "Names"), value=places),
         Pager("\n".join(places), title="Log", size=6),
     ]
     return Screen(Down(*parts)).run()
