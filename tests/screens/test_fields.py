@@ -221,3 +221,23 @@ def test_what_is_typed_while_all_keys_are_shown_is_typed() -> None:
         assert "draw again" not in session.screen
         session.press("f1", "escape", "f1", "f1", "f1", "left").type("X")
     assert field.inner.text == "domeX"
+
+
+@given(st.lists(st.tuples(st.sampled_from(["moonstone", "sunstone"]), st.sampled_from(["enter", "tab"])), max_size=6))
+def test_what_is_wanted_twice_has_a_value_once_it_was_typed_twice(entries: list[tuple[str, str]]) -> None:
+    """Accepted by Enter, or left and come back to; and no sooner."""
+    field = Field(slot(str, "Key", secret=True, twice=True))
+    screen = Screen(Down(field, Button("Other", lambda: None)))
+    first = None
+    with Session(screen.run) as session:
+        for text, way in entries:
+            session.choose("Key").type(text).press(way)
+            assert text not in session.screen
+            if first is not None and text == first:
+                assert (field.value, field.problem) == (text, None)
+                break
+            assert field.value is None
+            assert field.check() is not None
+            first = text if first is None else None
+            said = "to be sure" in session.screen
+            assert said == (first is not None)

@@ -374,7 +374,7 @@ class Field(Labelled):
         """Read what is typed; what is wrong with it is shown once it is left."""
         slot = self.here
         self.shows_problem = self.shows_problem and self._problem is not None
-        if slot.check is not None and not slot.live:  # it may be slow, and is for what is accepted
+        if slot.twice or (slot.check is not None and not slot.live):  # a check may be slow, and is for what is accepted
             self._problem = None
             return
         try:
@@ -422,8 +422,9 @@ class Field(Labelled):
             if goes_on:
                 self._go_on()
             return
+        awaits_again = getattr(inner, "first", None) is not None and not inner.text
         enter = getattr(inner, "enter", None)
-        if enter is not None:
+        if enter is not None and not awaits_again:
             enter()
         outcome, inner.outcome = inner.outcome, None
         if isinstance(outcome, Answered):
@@ -432,8 +433,11 @@ class Field(Labelled):
             if goes_on:
                 self._go_on()
             return
-        self._problem, inner.complaint = inner.complaint, inner.complaint
+        self._problem = inner.complaint
         self.shows_problem = self._problem is not None
+        if self._problem is None and getattr(inner, "first", None) is not None:
+            self._problem = Complaint(tell("type it once more, to be sure"))
+            self.shows_problem = not goes_on  # else the foot says so
         self.stale()
 
     @property
