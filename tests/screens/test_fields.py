@@ -241,3 +241,16 @@ def test_what_is_wanted_twice_has_a_value_once_it_was_typed_twice(entries: list[
             first = text if first is None else None
             said = "to be sure" in session.screen
             assert said == (first is not None)
+
+
+def test_a_secret_in_a_table_is_not_to_be_seen() -> None:
+    """Nor while it is changed, nor is what the rows are sorted by then shown."""
+    rows = [["west", "sunstone"], ["east", "moonstone"], ["none", ""]]
+    table = Table(rows, ["mast", Column("key", slot=slot(str, "Key", secret=True))])
+    screen = Screen(Down(table))
+    with Session(screen.run) as session:
+        for keys in ((), ("right", "s"), ("s",), ("enter",), ("end", "a", "enter"), ("down",)):
+            session.press(*keys)
+            assert "stone" not in session.screen
+            assert "***" in session.screen
+    assert any(str(row[1]).endswith("stonea") for row in rows)

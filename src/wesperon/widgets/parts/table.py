@@ -10,6 +10,7 @@ from wesperon.frozen import Frozen
 from wesperon.screen.shares import Wants, shares
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
+from wesperon.text.hushing import MASK
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_function, checked_text
@@ -249,6 +250,9 @@ class Table(RowsPart):
 
     def _text(self, row: Any, column: Column) -> str:
         value = self.cell(row, column)
+        is_empty = value is None or (isinstance(value, str) and not value)
+        if column.slot is not None and column.slot.secret and not is_empty:
+            return MASK
         try:
             return value if isinstance(value, Fault) else "" if value is None else visible(str(value))
         except Exception as error:
