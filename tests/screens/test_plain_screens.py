@@ -6,6 +6,7 @@ Modules: ``screens.as_form``.
 from __future__ import annotations
 
 import asyncio
+import random
 import threading
 from collections.abc import Callable
 from typing import Any
@@ -14,6 +15,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.screens.trees import WORDS, tree
 from wesperon import (
     Across,
     Button,
@@ -300,3 +302,23 @@ def test_a_message_with_several_buttons_is_a_question_where_no_screen_runs(envir
             assert session.result == label
     with Session(show, environment={"WESPERON_ASKING": "never"}) as session:
         assert session.result == "Leave"
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_any_screen_can_be_answered_and_left(seed: int) -> None:
+    """Whatever is typed on the way, with no control character of its texts."""
+    rolled = random.Random(seed)
+    content = tree(rolled)
+    screen = Screen(Down(content, Button("Quit!", lambda: screen.close("left"))), title=rolled.choice(WORDS))
+    columns = rolled.choice([20, 80])
+    with Session(screen.run, environment={"TERM": "dumb"}, rows=60, columns=columns) as session:
+        for _ in range(60):
+            if session.is_open:
+                session.type(rolled.choice(["", "1", "2", "abc", "y", "1,2", "5", ".", " ", "x" * 100])).press("enter")
+        for _ in range(60):
+            if session.is_open:
+                is_end = "What next?" in session.screen[-400:].replace("\n", "")
+                session.type("Quit!" if is_end else rolled.choice(["1", "y", "."])).press("enter")
+        assert not session.is_open, session.screen
+        assert session.error is None
+        assert not set(session.screen) & {"\x1b", "\x07"}
