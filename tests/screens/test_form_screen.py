@@ -6,6 +6,7 @@ Modules: ``screens.form_screen``.
 from __future__ import annotations
 
 import random
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -36,6 +37,8 @@ from wesperon.testing import Press, Scripted, Session
 NAMES = ["Lantern", "Thimble", "Wicker", "Ladder"]
 
 
+#: What asks, by its class on the card; all others are lines.
+KINDS = {"Menu": "menu", "Checkboxes": "checkboxes", "ValueList": "list", "SeveralLines": "several-lines"}
 #: What is marked is the first of several.
 FIRST = "*"
 #: What is chosen at the question of a rule.
@@ -54,15 +57,19 @@ def keys_of(field_kind: str, text: str) -> list[Any]:
             marks += [Press("space")] if name in text.split(",") else []
             marks.append(Press("down"))
         return [*marks, Press("enter")]
+    if field_kind in ("list", "several-lines"):
+        rows = [[*row, Press("enter")] for row in text.split("\n")]
+        ends = [Press("enter")] if field_kind == "list" else [Press("backspace"), Press("alt-enter")]
+        return [*[key for row in rows for key in row], *ends]
     return [*text, Press("enter")]
 
 
 class OnScreen(Scripted):
     """Fills each field that is shown with the text that the test has for it, then presses the first button."""
 
-    def __init__(self, texts: dict[str, str], rows: int = 24) -> None:
+    def __init__(self, texts: dict[str, str], rows: int, rolled: random.Random) -> None:
         super().__init__(rows=rows)
-        self.texts = dict(texts)
+        self.texts, self.rolled = dict(texts), rolled
         self.done: set[str] = set()
 
     def wait(self) -> list[Any]:
@@ -74,6 +81,12 @@ class OnScreen(Scripted):
         if isinstance(part, Field) and part.slot.name not in self.done and part.slot.name in self.texts:
             self.done.add(part.slot.name)
             keys = keys_of(part.kind_name, self.texts[part.slot.name])
+            if part.kind_name not in CLOSED and self.rolled.random() < 0.5:  # left by Tab in place of what accepts it
+                while isinstance(keys[-1], Press):
+                    keys.pop()
+                keys.append(Press("tab"))
+            if part.slot.twice:
+                keys = [*keys[:-1], Press("enter"), *keys]
             opened = [key_named("alt-down")] if part.kind_name in CLOSED else []
             closed = [key_named("tab")] if part.kind_name in CLOSED else []
             steps = [key_named(key.name) if isinstance(key, Press) else key_named(key) for key in keys]
@@ -108,14 +121,24 @@ def made(rolled: random.Random) -> tuple[type[Form], dict[str, str]]:
             (one_of(NAMES), rolled.choice(NAMES)),
             (any_of(NAMES), ",".join(rolled.sample(NAMES, 2))),
             (int, str(rolled.randint(100, 200))),
+            (list[str], "a b\nc, d\n'e"),
+            (list[int], "3\n5"),
+            (dict[str, int], "a=1\nb=2"),
+            (bool, rolled.choice(["yes", "no"])),
+            (date, "2031-04-17"),
+            (Path, "raw/the night"),
+            (str, "x\ny z"),
         ]
         kind, text = rolled.choice(kinds)
+        if kind is str and "\n" in text:
+            more["lines"] = True
         if kind is int and rolled.random() < 0.3:
             more["low"] = 0
         slots[name] = slot(kind, f"Value {number}", **more)
         texts[name] = text
     if rolled.random() < 0.3:
-        slots["pin"], texts["pin"] = slot(str, "Pin", secret="anywhere"), "moonstone"
+        slots["pin"] = slot(str, "Pin", secret="anywhere", twice=rolled.random() < 0.5)
+        texts["pin"] = "moonstone"
     if rolled.random() < 0.5:
         slots["low"], slots["high"] = slot(int, "Low", default=None), slot(int, "High", default=None)
         texts |= {"low": "3", "high": "7"}
@@ -139,7 +162,7 @@ def on_card(form: type[Any], words: list[str], texts: dict[str, str], asking: st
         def wait(self) -> list[Any]:
             card = self.card
             name = card.flow.slot.name
-            kind = {"Menu": "menu", "Checkboxes": "checkboxes"}.get(type(card.open.field).__name__, "line")
+            kind = KINDS.get(type(card.open.field).__name__, "line")
             keys = keys_of(kind, texts[name])
             clear = [key_named("ctrl-u")] if kind == "line" else []
             return [*clear, *(key_named(key.name) if isinstance(key, Press) else key_named(key) for key in keys)]
@@ -154,13 +177,16 @@ def test_the_record_is_that_of_the_card(seed: int) -> None:
     given = [
         f"--{name}={texts[name]}"
         for name in texts
-        if rolled.random() < 0.2 and name not in ("rule", "pin") and not form.__dict__[name].applies
+        if rolled.random() < 0.2
+        and name not in ("rule", "pin")
+        and not form.__dict__[name].applies
+        and "\n" not in texts[name]
     ]
     words = [] if rolled.random() < 0.5 else given
     asking = rolled.choice(["missing", "missing", "all"])
     by_card = on_card(form, words, texts, asking)
     rows = rolled.choice([24, 24, 8])
-    by_screen = form.fill(words, driver=OnScreen(texts, rows=rows), resume=False, layout="screen", asking=asking)
+    by_screen = form.fill(words, driver=OnScreen(texts, rows, rolled), resume=False, layout="screen", asking=asking)
     assert by_screen == by_card
     assert by_screen.origins == by_card.origins
     assert by_screen.words() == by_card.words()
