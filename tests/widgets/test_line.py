@@ -10,7 +10,7 @@ import sys
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.tables import tabled
@@ -142,6 +142,7 @@ def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
 
 @given(st.lists(st.sampled_from([*TABLE, "a", "é", "日", "enter", "(", "alt-3"]), max_size=25), st.integers(2, 40),
        st.integers(1, 9))  # fmt: skip
+@example(["alt-<", "ctrl-u", "down", "alt-."], 2, 1)  # an entry that was emptied has no last word
 def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
     names: list[str], columns: int, rows: int
 ) -> None:

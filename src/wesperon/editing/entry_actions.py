@@ -134,7 +134,7 @@ def _words(text: str) -> list[str]:
         starts = [start for _, start in split_words(text)]
     except Complaint:
         return text.split()
-    return [text[start:end].rstrip() for start, end in zip(starts, [*starts[1:], len(text)], strict=True)]
+    return [text[start:end].rstrip() for start, end in zip(starts, [*starts, len(text)][1:], strict=True)]
 
 
 # In the text ---------------------------------------------------------------------------------------------------------
