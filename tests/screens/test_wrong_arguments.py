@@ -162,3 +162,9 @@ def test_what_ends_the_work_in_its_thread_ends_the_program_that_waits_for_it() -
         session.press("enter")
         assert session.stage.has_ended
         assert session.status == 7
+
+
+@pytest.mark.parametrize("seconds", ["soon", None, float("nan"), 10**400, 1j])
+def test_what_is_no_number_of_seconds_is_refused_where_it_is_given(seconds: Any) -> None:
+    with pytest.raises(DeclarationError, match="number of seconds"):
+        Screen(Label("calm")).call_later(seconds, lambda: None)

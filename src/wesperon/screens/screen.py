@@ -122,7 +122,11 @@ class Screen:
         """
         if not callable(function):
             raise DeclarationError(f"call_later(..., {function!r}): must be a function")
-        if not isinstance(seconds, int | float) or seconds != seconds:
+        try:
+            is_number = isinstance(seconds, int | float) and float(seconds) == float(seconds)
+        except OverflowError:
+            raise DeclarationError("call_later(): must be a number of seconds that a clock can count") from None
+        if not is_number:
             raise DeclarationError(f"call_later({seconds!r}, ...): must be a number of seconds")
         timer = Timer(seconds, function)
         self._timers.append((seconds, timer))
