@@ -154,18 +154,25 @@ class Table(RowsPart):
 
     def _stay_at_current(self) -> None:
         """Have the row current that was, if it is still there."""
-        rows, at = self.rows, self.index
-        if not isinstance(rows, list | tuple):
+        if not isinstance(self.rows, list | tuple):
             return
-        try:
-            if self._current and rows[at : at + 1] != self._current:
-                identical = [*map(id, rows)]
-                row = self._current[0]
-                found = identical.index(id(row)) if id(row) in identical else rows.index(row)
-                self.at = found if self._order is None else self._order.index(found)
-        except Exception:  # it is gone, or rows cannot be compared: its place has another one now
-            pass
+        found = self._place_of(self._current[0], self.index) if self._current and self.rows else None
+        if found is not None:
+            self.at = found if self._order is None else self._order.index(found)
         self._keep_current()
+
+    def _place_of(self, row: Any, before: int) -> int | None:
+        """Return the place of a row that was at another one ``before``; None if it is gone."""
+        rows = self.rows
+        if rows[before] is row:
+            return before
+        identical = [*map(id, rows)]
+        if id(row) in identical:
+            return identical.index(id(row))
+        try:
+            return before if rows[before] == row else int(rows.index(row))
+        except Exception:  # none is equal, or rows cannot be compared
+            return None
 
     def _check_headings(self, rows: Any) -> None:
         """Raise DeclarationError for a key that none of the first rows has: the column's own, or its heading."""
