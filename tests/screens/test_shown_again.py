@@ -92,3 +92,27 @@ def test_what_was_typed_goes_on_to_narrow_the_list(steps: list[str], needle: str
             assert f"/ {needle}" in session.screen or not rows
             listed = {name for name in NAMES if name in session.screen.split()}
             assert listed == {name for name in rows if needle in name}
+
+
+class Frames:
+    """A row that cannot be compared."""
+
+    __hash__ = None  # type: ignore[assignment]
+
+    def __init__(self, number: int) -> None:
+        self.number = number
+
+    def __eq__(self, other: object) -> bool:
+        raise ValueError("neither equal nor not")
+
+
+@pytest.mark.parametrize("kind", [list, tuple])
+def test_rows_that_cannot_be_compared_are_known_by_identity(kind: Any) -> None:
+    rows = [Frames(number) for number in range(5)]
+    table = Table(kind(rows), ["number"])
+    table.go(2)
+    for shown, at in ((rows[1:], 1), (rows[::-1], 2), (rows, 2)):
+        table.show(kind(shown))
+        assert (table.value.number, table.at) == (2, at)
+    table.show(kind([Frames(8), Frames(9)]))
+    assert (table.value.number, table.at) == (9, 1)
