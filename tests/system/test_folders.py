@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from wesperon import ask
@@ -37,6 +37,7 @@ def make(path: str, kind: str) -> None:
 
 
 @given(held=st.dictionaries(NAMES, st.sampled_from(KINDS), max_size=6), word=st.text("ab./~\0 é", max_size=5))
+@example(held={}, word="~\0/")
 def test_a_folder_is_what_the_system_says(held: dict[str, str], word: str) -> None:
     with tempfile.TemporaryDirectory() as folder:
         for name, kind in held.items():

@@ -204,7 +204,7 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
     head, slash, tail = word.rpartition("/")
     try:
         entries = sorted(entries_of(os.path.expanduser(head + slash) or "."))
-    except OSError:  # no folder, or none that may be read: nothing begins so
+    except (OSError, ValueError):  # no folder, or none that may be read, or no name at all: nothing begins so
         return []
     found = []
     for name, is_folder in entries:
