@@ -13,25 +13,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.system.test_folders import KINDS, NAMES, make
 from wesperon import Button, Screen, choose_file
 from wesperon.testing import Session
 from wesperon.text.escape import visible
-
-NAMES = st.text(st.characters(exclude_characters="/\0", exclude_categories=["Cs"]), min_size=1, max_size=8).filter(
-    lambda name: name not in (".", "..") and len(os.fsencode(name)) < 200
-)
-KINDS = ("file", "folder", "loop", "nowhere", "to folder", "pipe")
-
-
-def make(path: str, kind: str) -> None:
-    if kind == "folder":
-        os.mkdir(path)
-    elif kind == "pipe":
-        os.mkfifo(path)
-    elif kind == "file":
-        Path(path).touch()
-    else:
-        os.symlink({"loop": path, "nowhere": "/nowhere/at/all", "to folder": os.path.dirname(path)}[kind], path)
 
 
 @given(

@@ -178,3 +178,28 @@ def test_a_cell_that_fails_looks_like_what_is_wrong() -> None:
     table = Table([[1, 2], [3, 4]], [Column("number", key=raised), Column("note", key=1)])
     rows = table.view(60, 5).rows
     assert ("RuntimeError: the mast is gone", "reason") in [(text.strip(), role) for text, role in rows[2]]
+
+
+@pytest.mark.parametrize(
+    ("kind", "settings", "keys"),
+    [
+        (int, {"check": raised}, ["4", "enter"]),
+        (any_of(["north", "south"], disabled=raised), {}, []),
+        (int, {"low": raised}, []),
+    ],
+)
+def test_what_a_question_in_a_dialog_raises_comes_where_it_was_asked(kind: Any, settings: Any, keys: list[str]) -> None:
+    """And its dialog is closed."""
+    caught: list[Exception] = []
+
+    def act() -> None:
+        try:
+            ask("Which site?", kind, **settings)
+        except Exception as error:
+            caught.append(error)
+
+    screen = Screen(Button("Ask", act), bindings={"f5": lambda: screen.close("left")})
+    with Session(screen.run, rows=16) as session:
+        session.press("enter", *keys).press("f5")
+    assert session.result == "left"
+    assert ["the mast is gone" in str(error) for error in caught] == [True]
