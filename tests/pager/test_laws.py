@@ -1,7 +1,7 @@
 """Laws of the parts of the pager, each against the obvious way over any bytes.
 
 Modules: ``widgets.pager.pieces``, ``widgets.pager.line_numbers``, ``widgets.pager.needle``, ``widgets.pager.laying``,
-``widgets.pager.source_colours``, ``files.file_view``.
+``widgets.pager.source_colours``, ``files.file_view``, ``text.byte_search``.
 """
 
 from __future__ import annotations
@@ -10,15 +10,18 @@ import os
 import tempfile
 from itertools import pairwise
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon.files.file_view import FileView
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import COLOURED, UNCOLOURED, Theme
+from wesperon.text import byte_search
+from wesperon.text.byte_search import NEAR, found_at
 from wesperon.widgets.pager.laying import in_window
 from wesperon.widgets.pager.line_numbers import LineNumbers
-from wesperon.widgets.pager.needle import Needle, lowered
+from wesperon.widgets.pager.needle import Needle
 from wesperon.widgets.pager.pieces import Pieces
 from wesperon.widgets.pager.source_colours import taken_out
 
@@ -142,15 +145,31 @@ def test_any_parameters_are_read_and_only_known_ones_are_sent(text: str) -> None
 
 
 @given(
+    words=st.lists(st.sampled_from([b"dome ", b"Dome ", b"dOME\n", b"mast ", b"\0", b"\xc9 "]), max_size=12),
+    blanks=st.sampled_from([0, 3, 200, NEAR - 5, NEAR]),
+    wanted=st.sampled_from([b"dome", b"Dome d", b"me m", b"e", b"\0", b"e \0", b" " * NEAR, b"!", b""]),
+    start=st.integers(0, 2 * NEAR),
+    has_library=st.booleans(),
+)
+def test_bytes_are_found_where_bytes_find_them_with_the_c_library_or_without(
+    words: list[bytes], blanks: int, wanted: bytes, start: int, has_library: bool
+) -> None:
+    data = (b" " * blanks).join(words)
+    with pytest.MonkeyPatch.context() as patch:
+        if not has_library:
+            patch.setattr(byte_search, "finder", lambda name: bytes.find)
+        assert found_at(data, wanted, start) == data.find(wanted, start)
+
+
+@given(
     words=st.lists(st.sampled_from(["dome ", "Dome ", "dOME\n", "mast ", "seeing ", "\u00c9 "]), max_size=12),
-    blanks=st.sampled_from([0, 3, 200]),
+    blanks=st.sampled_from([0, 3, 200, NEAR]),
     needle=st.sampled_from(["dome", "me m", "e", "seeing d", "!"]),
 )
 def test_small_letters_are_found_in_any_letter_case_however_few_capitals_there_are(
     words: list[str], blanks: int, needle: str
 ) -> None:
     data = (" " * blanks).join(words).encode()
-    made = lowered(data, needle.encode())
-    assert [at for at in range(len(data)) if made.startswith(needle.encode(), at)] == [
-        at for at in range(len(data)) if data.lower().startswith(needle.encode(), at)
-    ]
+    whole = data.decode().split("\n")
+    found = [data[:at].count(b"\n") for at in Needle(needle).lines(data)]
+    assert found == [number for number, line in enumerate(whole) if needle in line.lower()]

@@ -1,1 +1,1 @@
-"""Text for people: escaping, truncating, quoting, spelling, messages. Pure. Imports context."""
+"""Text for people: escaping, truncating, quoting, spelling, messages. Pure. Imports context, frozen."""

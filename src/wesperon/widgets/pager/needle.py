@@ -10,6 +10,7 @@ from __future__ import annotations
 import re
 import warnings
 
+from wesperon.text.byte_search import found_at
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.widgets.pager.source_colours import SGR
@@ -29,8 +30,6 @@ SGR_BYTES = re.compile(SGR.pattern.encode())
 RARE = 400
 #: The bytes by which it is found out which are rare.
 SAMPLE = 1 << 16
-#: Capitals are few if one in so many bytes is one; and the bytes by which that is found out.
-FEW, SAMPLE_OF_CASE = 50, 1 << 11
 #: The most matches in one piece of a line that are marked.
 MOST_MARKED = 10_000
 
@@ -102,13 +101,12 @@ class Needle:
             yield from self._matched(data)
             return
         folded = Folded(data, *self._rare_byte(self.bytes, data)) if self.folds else None
-        find = data.find if folded is None else folded.find
-        at = find(self.bytes)
+        at = 0
         while at >= 0:
-            yield at
-            at = data.find(b"\n", at)
+            at = found_at(data, self.bytes, at) if folded is None else folded.find(self.bytes, at)
             if at >= 0:
-                at = find(self.bytes, at)
+                yield at
+                at = data.find(b"\n", at)
         if folded is not None and folded.left < 0:
             self._rare = (0, 0)
 
@@ -127,7 +125,7 @@ class Needle:
         """Return an offset in the last line of a slice that has a match; -1 if none has."""
         if self.bytes is None or (self.keeps_colours and b"\x1b" in data):
             return max(self._matched(data), default=-1)
-        return (lowered(data, self.bytes) if self.folds else data).rfind(self.bytes)
+        return (data.lower() if self.folds else data).rfind(self.bytes)
 
     def _matched(self, data: bytes) -> Iterator[int]:
         """Yield the offsets of the lines of a slice that have a match, each found by itself."""
@@ -158,8 +156,8 @@ class Folded:
         """Return the first match from an offset on; -1 if there is none."""
         if self.left < 0:
             if self.lowered is None:
-                self.lowered = lowered(self.data, needle)
-            return self.lowered.find(needle, start)
+                self.lowered = self.data.lower()
+            return found_at(self.lowered, needle, start)
         data, small, capital, at = self.data, self.small, self.capital, start + self.offset
         one = data.find(small, at)
         other = data.find(capital, at) if capital != small else -1
@@ -176,22 +174,6 @@ class Folded:
             else:
                 other = data.find(capital, found + 1)
         return -1
-
-
-def lowered(data: bytes, needle: bytes) -> bytes:
-    """Return the bytes in which a needle of small letters is where the data have it in any letter case of ASCII.
-
-    To make all letters small takes longer than to look through them; so it is done with those of the needle, and only
-    with those that are capitals somewhere, as long as these are few.
-    """
-    letters = {(small, capital) for small, capital in zip(needle, needle.upper(), strict=True) if small != capital}
-    sample = data[:SAMPLE_OF_CASE]
-    if sum(sample.count(capital) for _, capital in letters) * FEW > len(sample):
-        return data.lower()
-    for small, capital in letters:
-        if capital in data:
-            data = data.replace(bytes((capital,)), bytes((small,)))
-    return data
 
 
 def decoded(data: bytes) -> str:

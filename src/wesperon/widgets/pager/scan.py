@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.pager.pieces import Pieces
 
 #: The bytes of a slice: of what is searched as bytes, and of what is matched line by line.
-SLICE, MATCHED = 1 << 18, 1 << 16
+SLICE, MATCHED = 1 << 19, 1 << 16
 #: What is had and freed before: an allocator that learns from what is freed (glibc, mallopt(3), M_MMAP_THRESHOLD) then
 #: keeps the memory of a slice and of its copies for the next one, where it would have it from the system each time.
 KEPT = 1 << 22
