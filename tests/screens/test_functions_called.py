@@ -8,6 +8,7 @@ from __future__ import annotations
 import asyncio
 import math
 from collections.abc import Callable
+from functools import partial, wraps
 from typing import Any
 
 import pytest
@@ -92,6 +93,82 @@ def test_a_result_that_nobody_looks_at_is_a_fault_of_the_program(way: Function) 
         session.press(*keys)
         session.see("gave a result (bool), which says nothing").see("raises Refusal").press("enter", "ctrl-d")
     assert session.result is None
+
+
+class Calls:
+    """Functions of every shape, which note that they were called and with what."""
+
+    def __init__(self) -> None:
+        self.had: list[tuple[Any, ...]] = []
+
+    def of_one(self, value: Any) -> None:
+        """Take one."""
+        self.had.append((value,))
+
+    def of_none(self) -> None:
+        """Take none."""
+        self.had.append(())
+
+    def of_any(self, *values: Any) -> None:
+        """Take any number."""
+        self.had.append(values)
+
+    def of_one_or_none(self, value: Any = None) -> None:
+        """Take one, or none."""
+        self.had.append((value,))
+
+    def __call__(self) -> None:
+        self.had.append(())
+
+
+SHAPES: list[tuple[str, Callable[[Calls], Function], bool]] = [
+    ("a method", lambda calls: calls.of_one, True),
+    ("a method of nothing", lambda calls: calls.of_none, False),
+    ("a method of any number", lambda calls: calls.of_any, True),
+    ("a method that can do without", lambda calls: calls.of_one_or_none, True),
+    ("a lambda", lambda calls: lambda value: calls.of_one(value), True),
+    ("a lambda of nothing", lambda calls: lambda: calls.of_none(), False),
+    ("decorated, of nothing", lambda calls: wraps(calls.of_none)(lambda *given: calls.of_none(*given)), False),
+    ("decorated", lambda calls: wraps(calls.of_one)(lambda *given: calls.of_one(*given)), True),
+    ("an object that can be called", lambda calls: calls, False),
+    ("filled in part", lambda calls: partial(calls.of_any), True),
+    ("of the standard library", lambda calls: calls.had.append, True),
+]
+
+
+@pytest.mark.parametrize("way", WAYS)
+@pytest.mark.parametrize(("shape", "make", "takes_value"), SHAPES, ids=[shape for shape, _, _ in SHAPES])
+def test_a_function_gets_the_value_if_it_takes_one_and_can_do_without(
+    way: Function, shape: str, make: Callable[[Calls], Function], takes_value: bool
+) -> None:
+    calls = Calls()
+    gives_value = way in (changed, chosen, listed)
+    if takes_value and not gives_value and "any" not in shape and "without" not in shape and shape != "filled in part":
+        if shape != "of the standard library":
+            with pytest.raises(DeclarationError, match="must be a function of nothing"):
+                way(make(calls))
+        return
+    screen, keys = way(make(calls))
+    with Session(screen.run) as session:
+        session.press(*keys)
+        assert "failed" not in session.screen
+        session.press("ctrl-d")
+    assert len(calls.had) == 1
+    has_value = calls.had[0] not in ((), (None,))
+    assert has_value == (gives_value and takes_value)
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_a_function_that_wants_more_is_refused_where_it_is_given(way: Function) -> None:
+    def of_two(one: Any, other: Any) -> None:
+        """Take two."""
+
+    def by_name(*, name: str) -> None:
+        """Take one by name."""
+
+    for function in (of_two, by_name):
+        with pytest.raises(DeclarationError, match="must be a function of"):
+            way(function)
 
 
 def test_a_result_of_a_coroutine_function_is_a_fault_too() -> None:

@@ -392,7 +392,7 @@ def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float
 
     """
     screen = running_screen()
-    checked_function("function", function, "the work", is_needed=True)
+    function = checked_function("function", function, "the work")
     work = DialogWork(Meter(label, total=total), total)
     return function(work) if screen is None else play(_worked(screen, label, function, work))
 
@@ -408,7 +408,7 @@ async def show_work_async(label: str, function: Callable[[DialogWork], Any], *, 
 
     """
     screen = running_screen()
-    checked_function("function", function, "the work", is_needed=True)
+    function = checked_function("function", function, "the work")
     work = DialogWork(Meter(label, total=total), total)
     if screen is None:
         return await asyncio.to_thread(function, work)

@@ -59,12 +59,13 @@ MOST_ROWS = 12
 
 
 def refuse_given(result: object, function: Callable[..., Any]) -> None:
-    """Raise DeclarationError if a function of the program gave a result, at which nobody looks.
+    """Raise DeclarationError if a function that was written for a screen gave a result, at which nobody looks.
 
-    A lambda gives one whatever it is for, as in ``Button("About", lambda: show_message("hello"))``.
+    A lambda gives one whatever it is for, as in ``Button("About", lambda: show_message("hello"))``, and so may a
+    function that was there before.
     """
-    name = getattr(function, "__qualname__", repr(function))
-    if result is not None and not name.endswith("<lambda>"):
+    name = getattr(function, "__qualname__", "")
+    if result is not None and hasattr(function, "__code__") and not name.endswith("<lambda>"):
         raise refuse_result(result, name, "Refusal")
 
 

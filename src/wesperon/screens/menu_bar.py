@@ -20,6 +20,7 @@ from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.values.problems import Problems
+from wesperon.widgets.parts.checked import function_or_none
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
 
@@ -360,6 +361,7 @@ def _entries(title: object, given: Any) -> list[Any]:
         raise DeclarationError(f"the menu {title!r} is {given!r}: must be a list of entries")
     for entry in given:
         if isinstance(entry, MenuEntry):
+            function_or_none(f"the action of {entry.label!r}", entry.action)
             made.append(entry)
         elif hasattr(entry, "items"):
             made += [(visible(str(inner)), _entries(inner, more)) for inner, more in entry.items()]

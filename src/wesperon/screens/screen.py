@@ -16,6 +16,7 @@ from wesperon.terminal.reached import DriverAtHand
 from wesperon.values import DeclarationError
 from wesperon.values.problems import Problem, Problems
 from wesperon.widgets.parts.boxes import Down
+from wesperon.widgets.parts.checked import checked_function
 from wesperon.widgets.parts.part import Part, checked_part
 from wesperon.widgets.parts.simple_parts import Button
 from wesperon.widgets.widget import Answered, Interrupted
@@ -120,8 +121,7 @@ class Screen:
 
         Return a function that cancels that.
         """
-        if not callable(function):
-            raise DeclarationError(f"call_later(..., {function!r}): must be a function")
+        checked_function("call_later", function)
         try:
             is_number = isinstance(seconds, int | float) and float(seconds) == float(seconds)
         except OverflowError:
@@ -259,7 +259,5 @@ def _checked(bindings: Mapping[str, Callable[[], Any]]) -> dict[str, Callable[[]
             raise DeclarationError(f"bindings={{{keys!r}: ...}}: {fault or 'must be one key'}")
         if name == "ctrl-c":
             raise DeclarationError(f"bindings={{{keys!r}: ...}}: that key always stops the screen")
-        if not callable(function):
-            raise DeclarationError(f"bindings={{{keys!r}: {function!r}}}: must be a function")
-        made[name] = function
+        made[name] = checked_function(f"bindings[{keys!r}]", function)
     return made

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from functools import wraps
+
 from wesperon.values import DeclarationError
+from wesperon.values.calls import takes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -44,10 +47,28 @@ def checked_number(name: str, given: float) -> float:
     return given
 
 
-def checked_function(
-    name: str, given: Callable[..., Any] | None, of: str = "", *, is_needed: bool = False
-) -> Callable[..., Any] | None:
-    """Return a function, or None unless it ``is_needed``; ``of`` says of what."""
-    if (given is not None or is_needed) and not callable(given):
+def function_or_none(name: str, given: Callable[..., Any] | None, of: str = "") -> Callable[..., Any] | None:
+    """Return what ``checked_function`` does, or None."""
+    return None if given is None else checked_function(name, given, of)
+
+
+def checked_function(name: str, given: Callable[..., Any], of: str = "") -> Callable[..., Any]:
+    """Return a function ``of`` what is said, also if it is given one of nothing."""
+    if not callable(given):
         raise DeclarationError(f"{name}={given!r}: must be a function{of and f' of {of}'}")
-    return given
+    if takes(given, 1 if of else 0):
+        return given
+    if of and takes(given, 0):
+        return without_arguments(given)
+    shown = getattr(given, "__qualname__", repr(given))
+    raise DeclarationError(f"{name}={shown}: must be a function of {of and f'{of}, or of '}nothing")
+
+
+def without_arguments(function: Callable[[], Any]) -> Callable[..., Any]:
+    """Return a function that calls one of nothing, whatever it is given."""
+
+    @wraps(function)
+    def called(*_: Any) -> Any:
+        return function()
+
+    return called

@@ -9,7 +9,7 @@ from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices
 from wesperon.values.kinds.choices import AnyOf, OneOf, one_of
-from wesperon.widgets.parts.checked import checked_flag, checked_function
+from wesperon.widgets.parts.checked import checked_flag, function_or_none
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -55,7 +55,7 @@ class Listing(RowsPart):
     ) -> None:
         super().__init__(**place)
         self.several = checked_flag("several", several)
-        self.action_function = checked_function("action", action, "the value")
+        self.action_function = function_or_none("action", action, "the value")
         self.marked: set[int] = set()
         self.needle = ""
         self.search: ChoiceFilter | None = None

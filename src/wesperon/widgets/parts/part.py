@@ -12,7 +12,7 @@ from wesperon.screen.shares import Wants
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError
-from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_text
+from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_function, checked_text
 from wesperon.widgets.widget import Widget
 
 TYPE_CHECKING = False
@@ -194,10 +194,11 @@ class Part(Widget):
             self.host.adopt(self)
 
     def on_change(self, function: Function) -> Function:
-        """Have a function called with the new value whenever the user has changed it; it can be a decorator."""
-        if not callable(function):
-            raise DeclarationError(f"on_change({function!r}): must be a function of the new value")
-        self._listeners.append(function)
+        """Have a function called whenever the user has changed the value; it can be a decorator.
+
+        It gets the new value, or nothing if it takes nothing.
+        """
+        self._listeners.append(checked_function("on_change", function, "the new value"))
         return function
 
     # What a part of its own defines ----------------------------------------------------------------------------------

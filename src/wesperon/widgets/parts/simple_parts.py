@@ -7,7 +7,7 @@ from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
-from wesperon.widgets.parts.checked import checked_flag, checked_function
+from wesperon.widgets.parts.checked import checked_flag, function_or_none
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
 
@@ -95,7 +95,7 @@ class Button(Part):
         if not isinstance(label, str) or not label.strip():
             raise DeclarationError(f"Button({label!r}): must have a label")
         self.label = visible(label)
-        self.action_function = checked_function("action", action)
+        self.action_function = function_or_none("action", action)
         self.is_default = checked_flag("default", default)
 
     @property

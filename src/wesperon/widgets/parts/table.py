@@ -13,7 +13,7 @@ from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
-from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_function, checked_text
+from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_text, function_or_none
 from wesperon.widgets.parts.part import fault_text
 from wesperon.widgets.parts.rows_part import RowsPart
 
@@ -110,7 +110,7 @@ class Table(RowsPart):
             for number, one in enumerate(made)
         ]
         self.cells = checked_flag("cells", cells) or any(one.slot is not None for one in made)
-        self.action_function = checked_function("action", action, "the row")
+        self.action_function = function_or_none("action", action, "the row")
         self.sorts = checked_flag("sorts", sorts)
         self.column = 0
         #: The column that the rows are sorted by, and whether they fall.
