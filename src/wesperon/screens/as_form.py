@@ -174,6 +174,9 @@ class PlainHost:
     def go_on(self, part: Part) -> None:
         """See ``Host``: what is asked comes one after the other."""
 
+    def step(self, by: int) -> None:
+        """See ``Host``: the same."""
+
     # Dialogs ---------------------------------------------------------------------------------------------------------
 
     def finish(self, result: Any) -> None:

@@ -34,8 +34,10 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
     from wesperon.screens import month_list
+    from wesperon.widgets import several_lines
     from wesperon.widgets.widget import Effect, Widget
 else:
+    several_lines = later("wesperon.widgets.several_lines")
     month_list = later("wesperon.screens.month_list")
 
 #: Questions whose list is closed until it is wanted, and those that have rows of their own.
@@ -50,6 +52,8 @@ MOST_BELOW, MOST_OWN = 12, 5
 OF_SCREEN = frozenset(("shift-tab", "alt-up", "ctrl-l", "ctrl-x p", "f1"))
 #: How the actions begin that mean nothing in a line without a history: their keys are free for labels.
 OF_HISTORY = ("recall-", "search-")
+#: The keys that go to another part, and how far.
+STEPS = {"tab": 1, "shift-tab": -1}
 #: What opens a closed list, letters apart.
 OPENING = frozenset(("enter", "space", "down", "ctrl-j", "alt-down"))
 
@@ -104,7 +108,7 @@ class Field(Labelled):
         #: The month that can be let down, to pick a day from.
         self.month = month_list.MonthList() if is_date else None
         self._said = ""
-        self._foot = ("", "")
+        self._foot: tuple[tuple[str, bool], str] = (("", False), "")
         #: How wide the value was shown by itself; 0 if what is edited was shown.
         self._settled_columns = 0
         #: Whether the user has changed it.
@@ -275,7 +279,7 @@ class Field(Labelled):
     def _completes(self) -> bool:
         """Whether there is something that Tab would complete."""
         inner = self.inner
-        if not isinstance(inner, Line) or not inner.text or self.kind_name == "several-lines":
+        if not isinstance(inner, Line) or not self._may_complete:
             return False
         if self._lets_down:
             return True
@@ -312,6 +316,9 @@ class Field(Labelled):
             return None
         if name == "escape" and self.is_open:
             self._close()
+            return None
+        if name in STEPS and self.kind_name in CLOSED:
+            self._leave_list(STEPS[name])
             return None
         before = inner.text
         wanted: Effect | None = inner.press(event)
@@ -365,6 +372,18 @@ class Field(Labelled):
         else:
             self.month.go(key)
         self.stale()
+
+    def _leave_list(self, by: int) -> None:
+        """Take what is current in the list that is let down, and go to the next part, or the one before."""
+        inner: Any = self.inner
+        inner.enter()
+        outcome, inner.outcome = inner.outcome, None
+        if isinstance(outcome, Answered):
+            self.settle(outcome.value)
+        if inner.complaint is None:
+            self._close()
+            if self.host is not None:
+                self.host.step(by)
 
     def _close(self) -> None:
         self.is_open = False
@@ -521,16 +540,34 @@ class Field(Labelled):
         """See ``Part``."""
         if self.kind_name in CLOSED and not self.is_open:
             return tell("Space: choose")
+        if self.kind_name in CLOSED:
+            return self._own_foot() + "   " + tell("Escape: back")
         if self.month is not None:
             return (
-                tell("arrows: day   Page-Up Page-Down: month   Enter: take")
+                tell("arrows: day   Page-Up Page-Down: month   Enter: take") + "   " + tell("Escape: back")
                 if self.is_open
                 else tell("Enter: accept   Up Down: change   Alt-Down: month")
             )
-        foot = self.inner.foot()
-        if foot != self._foot[0]:
-            self._foot = foot, "   ".join([one for one in foot.split("   ") if not one.startswith("Ctrl-C")])
+        return self._own_foot()
+
+    def _own_foot(self) -> str:
+        """Return what the keys of the widget do, without those that do something else on a screen."""
+        inner = self.inner
+        completes = isinstance(inner, Line) and inner.editor.complete is not None and self._may_complete
+        made = inner.foot(), completes
+        if made != self._foot[0]:
+            parts = [one for one in made[0].split("   ") if not one.startswith("Ctrl-C")]
+            if made[0] == tell(several_lines.SeveralLines.FOOT):
+                parts[0] = tell("Alt-Enter: accept")
+            if completes and "Tab: " not in made[0]:
+                parts.append(tell("Tab: complete"))
+            self._foot = made, "   ".join(parts)
         return self._foot[1]
+
+    @property
+    def _may_complete(self) -> bool:
+        """Whether Tab may complete what is typed, rather than go to the next part."""
+        return bool(self.inner.text) and self.kind_name != "several-lines"
 
     def status(self) -> str:
         """See ``Widget``."""

@@ -426,7 +426,7 @@ class Widget:
 #: What every question does, by the name of the action.
 QUESTION_ACTIONS = {
     "interrupt": "interrupt",
-    "delete-char-forward-or-end": "end",
+    **dict.fromkeys(("delete-char-forward-or-end", "shift-line-back-or-end"), "end"),
     "go-back": "go_back",
     "show-help": "show_help",
     "clear-screen": "clear_screen",

@@ -51,6 +51,9 @@ if TYPE_CHECKING:
         def go_on(self, part: Part) -> None:
             """Go on to the next part, or press the default button after the last one."""
 
+        def step(self, by: int) -> None:
+            """Give the focus to the next part, or the one before."""
+
         def in_its_thread(self, function: Callable[[], Any]) -> None:
             """Call a function in the thread of the screen; at once, if that is this one."""
 

@@ -34,6 +34,8 @@ if TYPE_CHECKING:
 
 #: What the keys of a line do in the family that has letters with Alt.
 EDITING = MODELESS.modes[MODELESS.start].table
+#: The keys that leave a dialog, and whatever is on top.
+ESCAPE, CTRL_D = Key("escape"), Key("ctrl-d")
 #: The keys that show another page of what does not fit.
 PAGES = {"page-up": -1, "page-down": 1}
 
@@ -168,7 +170,7 @@ class ScreenWidget(Widget):
         name = event.name
         if name.startswith("alt-") and len(name) == 5 and self._leads(name[4].lower()) and self._to_label(name):
             return  # whatever it may mean to a part: it is underlined
-        if part is not None and part.tried(part.wants_key, lambda error: False, event):
+        if part is not None and self._is_own(part, event):
             self.give(part, event)
         elif event.name in PAGES and arrangement.page(PAGES[event.name]):
             pass
@@ -387,15 +389,27 @@ class ScreenWidget(Widget):
     def _foot_said(self) -> tuple[str, str]:
         """Return what is said in the foot, and what is always said there, at its right end."""
         part = self.focused
-        pending = part.pending if part is not None else ""
+        pending = (part.pending if part is not None else "") or super().pending
         if pending or self.said:
             return pending or self.said, ""
         keys = part.tried(part.hint_keys, nothing) if part is not None else ""
-        more = tell("Tab: next   F1: keys")
-        leaves = tell("Escape: back") if len(self.levels) > 1 else tell("Ctrl-D: leave")
+        more = tell("F1: keys") if "Tab: " in keys else tell("Tab: next   F1: keys")
         mode = part.mode_label if part is not None else ""
-        parts = [one for one in (mode, keys, more, leaves) if one]
+        parts = [one for one in (mode, keys, more, self._way_out(part)) if one]
         return "   ".join(parts), part.tried(part.status, nothing) if part is not None else ""
+
+    def _way_out(self, part: Part | None) -> str:
+        """Return which key leaves the screen, or the dialog; empty if the part with the focus has all of them."""
+        is_dialog = len(self.levels) > 1
+        if is_dialog and not self._is_own(part, ESCAPE):
+            return tell("Escape: back")
+        if self._is_own(part, CTRL_D):
+            return ""
+        return tell("Ctrl-D: back") if is_dialog else tell("Ctrl-D: leave")
+
+    def _is_own(self, part: Part | None, key: Key) -> bool:
+        """Return True if a key goes to the part with the focus."""
+        return part is not None and part.tried(part.wants_key, lambda error: False, key)
 
     # Effects ---------------------------------------------------------------------------------------------------------
 

@@ -1,0 +1,105 @@
+"""What the foot of a screen says of keys is true: in every part, dialog, state and family of keys.
+
+Modules: ``widgets.parts.screen_widget``, ``screens.field``.
+"""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wesperon import Button, Down, Field, Label, Listing, Screen, Table, Tabs, any_of, one_of, slot
+from wesperon.testing import Session
+
+PARTS: dict[str, Any] = {
+    "text": lambda: Field(slot(str, "Note")),
+    "suggested": lambda: Field(slot(str, "Note", suggest=["ash", "axis", "bow"])),
+    "lines": lambda: Field(slot(str, "Note", lines=True)),
+    "number": lambda: Field(slot(int, "Note", step=2)),
+    "one": lambda: Field(slot(one_of(["ash", "axis", "bow"]), "Note")),
+    "any": lambda: Field(slot(any_of(["ash", "axis", "bow"]), "Note")),
+    "date": lambda: Field(slot(date, "Note")),
+    "path": lambda: Field(slot(Path, "Note")),
+    "yes or no": lambda: Field(slot(bool, "Note")),
+    "secret": lambda: Field(slot(str, "Note", secret=True)),
+    "rows": lambda: Field(slot(list[str], "Note")),
+    "pairs": lambda: Field(slot(dict[str, int], "Note")),
+    "list": lambda: Listing(["ash", "axis", "bow"], title="Note"),
+    "table": lambda: Table([["ash"], ["bow"]], ["wood"], title="Note"),
+    "tabs": lambda: Tabs(Down(Field(slot(int, "Inner")), title="First"), Down(Label("two"), title="Second")),
+    "button": lambda: Button("Note", lambda: None),
+}
+KEYS = st.sampled_from(
+    [
+        *("a", "b", "1", "space", "left", "right", "up", "down", "home", "end", "escape", "alt-down", "enter"),
+        *("backspace", "/", "i", "ctrl-r", "tab", "shift-tab"),
+    ]
+)
+
+
+def told(foot: str) -> list[str]:
+    """Return the keys that a foot names, in their order."""
+    named = [one.partition(": ")[0].strip() for one in foot.split("   ") if ": " in one]
+    return [key for keys in named for key in keys.split(" or ")]
+
+
+@settings(max_examples=300)
+@given(
+    st.sampled_from(sorted(PARTS)),
+    st.sampled_from(["modeless", "modal"]),
+    st.booleans(),
+    st.lists(KEYS, max_size=6),
+    st.sampled_from(["Tab: next", "Escape: back", "Ctrl-D: "]),
+)
+def test_each_key_in_the_foot_is_named_once_and_does_what_is_said(
+    part: str, family: str, is_dialog: bool, keys: list[str], said: str
+) -> None:
+    made = PARTS[part]()
+    content = Down(made, Label("inside"), Field(slot(str, "Other")))
+    screen = Screen(Down(Button("Open", lambda: screen.dialog(content))) if is_dialog else content)
+
+    def is_inside() -> bool:
+        return session.is_open and screen.running is not None and screen.running.top.content is content
+
+    def focused() -> Any:
+        assert screen.running is not None
+        return screen.running.focused
+
+    with Session(screen.run, environment={"WESPERON_KEYS": family}, columns=120) as session:
+        if is_dialog:
+            session.press("enter")
+        for key in keys:
+            if is_inside():
+                session.press(key)
+        if is_inside():
+            foot = session.screen.split("\n")[-1]
+            named = told(foot)
+            assert len(named) == len(set(named)), foot
+            was_open, focus = getattr(made, "is_open", False), focused()
+            if said in foot:
+                session.press(said.partition(":")[0].lower())
+                if said == "Tab: next":
+                    assert is_inside()
+                    assert focused() is not focus, foot
+                elif was_open:
+                    assert not made.is_open, foot
+                else:
+                    assert not is_inside(), foot
+        if session.is_open:
+            session.press("ctrl-c")
+
+
+@pytest.mark.parametrize("family", ["modeless", "modal"])
+@pytest.mark.parametrize("part", sorted(PARTS))
+def test_ctrl_d_leaves_a_screen_whatever_part_has_the_focus(part: str, family: str) -> None:
+    screen = Screen(Down(PARTS[part]()))
+    with Session(screen.run, environment={"WESPERON_KEYS": family}, columns=120) as session:
+        assert "Ctrl-D: leave" in session.screen
+        session.press("ctrl-d")
+        assert not session.is_open
+    assert session.result is None
