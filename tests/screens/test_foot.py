@@ -103,3 +103,16 @@ def test_ctrl_d_leaves_a_screen_whatever_part_has_the_focus(part: str, family: s
         session.press("ctrl-d")
         assert not session.is_open
     assert session.result is None
+
+
+@given(st.lists(st.sampled_from(["j", "k", "h", "l", "G"]), max_size=12), st.booleans())
+def test_a_table_is_moved_by_letters_where_letters_are_commands(keys: list[str], cells: bool) -> None:
+    arrows = {"j": "down", "k": "up", "h": "left", "l": "right", "G": "end"}
+    found = []
+    for pressed in (keys, [arrows[key] for key in keys]):
+        table = Table([[one, two] for one in "abcd" for two in "xy"], ["one", "two"], cells=cells)
+        with Session(Screen(Down(table)).run, environment={"WESPERON_KEYS": "modal"}) as session:
+            session.press(*pressed)
+            found.append((session.screen, table.value))
+            session.press("ctrl-d")
+    assert found[0] == found[1]

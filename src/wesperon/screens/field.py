@@ -246,7 +246,9 @@ class Field(Labelled):
         name, inner = key.name, self.inner
         if name in ("ctrl-c", "ctrl-d") and not self.is_open:
             # At the end of a text there is nothing to delete, so that it leaves the screen as everywhere.
-            return name == "ctrl-d" and isinstance(inner, Line) and inner.editor.draft.cursor < len(inner.text)
+            if name == "ctrl-c" or not isinstance(inner, Line) or inner.editor.draft.cursor >= len(inner.text):
+                return False
+            return bool(inner.pending or inner.resolver.table.get(name))
         if self.kind_name in CLOSED:
             return self.is_open or name in OPENING - {"enter", "ctrl-j"} or bool(key.text)
         if inner.pending:

@@ -325,7 +325,7 @@ class MenuBar(Part):
 
     def hint_keys(self) -> str:
         """See ``Part``."""
-        return tell("Enter: choose   arrows: move   Escape: leave")
+        return tell("Enter: choose   arrows: move   Escape: back")
 
     LAYERS = ("rows", "tabs")
     ACTIONS: ClassVar[dict[str, str]] = {

@@ -266,6 +266,13 @@ LAYERS: dict[str, dict[str, str]] = {
     "menu@insert": {"enter": "mode-command"},
     "checkboxes@command": {"x": "toggle-mark"},
     "pager@command": PAGER,
+    "table@insert": {
+        "j": "move-down",
+        "k": "move-up",
+        "h": "move-char-back",
+        "l": "move-char-forward",
+        "G": "move-text-end",
+    },
     "preferences@command": {
         "h": "move-char-back",
         "l": "move-char-forward",
