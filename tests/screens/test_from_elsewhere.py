@@ -397,7 +397,7 @@ def test_a_task_of_the_program_goes_on_when_the_screen_ends_over_its_question(wa
         screen = Screen(Label("here"), title="Desk")
 
         async def asks() -> Any:
-            await asyncio.sleep(0.1 if begins == "later" else 0)
+            await asyncio.sleep(0.05 if begins == "later" else 0)
             try:
                 return "went on", await WAYS[way]()
             except Problems:
@@ -405,7 +405,7 @@ def test_a_task_of_the_program_goes_on_when_the_screen_ends_over_its_question(wa
 
         async def main() -> Any:
             work = [asyncio.create_task(screen.run_async()), asyncio.create_task(asks())]
-            await asyncio.sleep(0.3)
+            await asyncio.sleep(0.5)
             if ends == "closed":
                 screen.close()
             else:
