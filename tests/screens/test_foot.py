@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Button, Down, Field, Label, Listing, Screen, Table, Tabs, any_of, one_of, slot
+from wesperon import Button, Down, Field, Label, Listing, MenuEntry, Screen, Table, Tabs, any_of, one_of, slot
 from wesperon.testing import Session
 
 PARTS: dict[str, Any] = {
@@ -92,6 +92,39 @@ def test_each_key_in_the_foot_is_named_once_and_does_what_is_said(
                     assert not is_inside(), foot
         if session.is_open:
             session.press("ctrl-c")
+
+
+def test_a_menu_bar_says_nothing_of_keys_that_are_its_own() -> None:
+    screen = Screen(Down(Field(slot(str, "Note"))), menus={"Night": [MenuEntry("Begin", lambda: None)]})
+    with Session(screen.run) as session:
+        for keys in (("f10",), ("enter",)):
+            session.press(*keys)
+            assert "Tab: " not in session.screen
+            assert "F1: " not in session.screen
+        assert "Escape: back   Ctrl-D: leave" in session.screen
+        session.press("ctrl-d")
+        assert not session.is_open
+
+
+CONTENT = [f"{number}" * 78 for number in range(9)]
+
+
+@given(
+    st.integers(0, 3),
+    st.lists(st.sampled_from(["right", "left", "down", "up", "enter"]), max_size=8),
+    st.sampled_from([40, 80]),
+)
+def test_beside_a_menu_the_screen_is_seen(at: int, keys: list[str], columns: int) -> None:
+    entries: list[Any] = [MenuEntry("Begin", None), {"More": [MenuEntry("Wide", None), MenuEntry("Shut it", None)]}]
+    screen = Screen(Down(*[Label(row) for row in CONTENT]), menus={f"Menu {one}": entries for one in range(4)})
+    with Session(screen.run, columns=columns) as session:
+        before = session.screen.split("\n")
+        session.press("f10", *["right"] * at, "enter", *keys)
+        for row, was in zip(session.screen.split("\n")[1:10], before[1:10], strict=True):
+            assert row[: len(row) - len(row.lstrip("0123456789"))] == was[: len(row) - len(row.lstrip("0123456789"))]
+            assert not row.startswith(" ")
+            assert len(row) == len(was)
+        session.press("ctrl-d")
 
 
 @pytest.mark.parametrize("family", ["modeless", "modal"])

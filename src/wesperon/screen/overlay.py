@@ -53,17 +53,22 @@ class Regions(Frozen):
         return event
 
 
-def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> Frame:
+def overlay(below: Frame, above: Frame, row: int, column: int, columns: int, *, is_cut_out: bool = False) -> Frame:
     """Return a frame with another one, ``columns`` wide, over it, whose first row and column are at this place.
 
-    The cursor is that of the upper frame, or none: what is below has no focus. The upper one takes every click.
+    The cursor is that of the upper frame, or none: what is below has no focus. The upper one takes every click. If it
+    ``is_cut_out``, what is below is seen at the left of the upper rows, where these begin with blanks, and at their
+    right, where they end.
     """
     rows = list(below.rows)
     rows += [()] * max(row + len(above.rows) - len(rows), 0)
     for at, over in enumerate(above.rows, row):
-        under, end = rows[at], column + columns
-        left, right = clipped(under, 0, column), clipped(under, end, max(_columns_of(under) - end, 0))
-        rows[at] = (*left, *clipped(over, 0, columns), *right)
+        first, last = (_blanks_before(over), min(_columns_of(over), columns)) if is_cut_out else (0, columns)
+        if first >= last:
+            continue
+        under, end = rows[at], column + last
+        left, right = clipped(under, 0, column + first), clipped(under, end, max(_columns_of(under) - end, 0))
+        rows[at] = (*left, *clipped(over, first, last - first), *right)
     cursor = None if above.cursor is None else (above.cursor[0] + row, above.cursor[1] + column)
     clicks = Regions((Region(row, column, len(above.rows), columns, above.clicks),))
     return Frame(tuple(rows), cursor, above.shape, clicks=clicks)
@@ -84,6 +89,17 @@ def clipped(row: Row, first: int, columns: int) -> Row:
     if at < end and columns:
         made.append((" " * (end - max(at, first)), ""))
     return tuple(made)
+
+
+def _blanks_before(row: Row) -> int:
+    """Return with how many blanks a row begins that nothing draws."""
+    found = 0
+    for text, role in row:
+        rest = text if role else text.lstrip(" ")
+        found += len(text) - len(rest)
+        if rest:
+            break
+    return found
 
 
 def _columns_of(row: Row) -> int:

@@ -84,7 +84,7 @@ def with_list(frame: Frame, level: Level, columns: int, rows: int) -> Frame:
     shown, wide = found
     height = len(shown.rows)
     row = top + 1 if height <= below_it or below_it >= top else max(top - height, 0)
-    over = overlay(frame, shown, row, left, min(wide, columns - left))
+    over = overlay(frame, shown, row, left, min(wide, columns - left), is_cut_out=True)
     clicks = Hits(level.arrangement.hits_with(part, shown, row - level.place[0], left - level.place[1], wide))
     return Frame(over.rows, over.cursor or frame.cursor, over.shape, clicks=clicks.moved(*level.place))
 

@@ -394,6 +394,8 @@ class ScreenWidget(Widget):
             return pending or self.said, ""
         keys = part.tried(part.hint_keys, nothing) if part is not None else ""
         more = tell("F1: keys") if "Tab: " in keys else tell("Tab: next   F1: keys")
+        if part is not None and part.is_bar:  # all keys are its own
+            more = ""
         mode = part.mode_label if part is not None else ""
         parts = [one for one in (mode, keys, more, self._way_out(part)) if one]
         return "   ".join(parts), part.tried(part.status, nothing) if part is not None else ""
