@@ -49,6 +49,7 @@ from wesperon import (
 )
 from wesperon.editing.keys.events import Key, Mouse
 from wesperon.terminal.alarm import Alarm
+from wesperon.terminal.scripted import key_named
 from wesperon.testing import Session
 
 #: Keys that answer, leave, move and type; those with Alt open something.
@@ -342,3 +343,40 @@ def test_what_was_typed_in_the_burst_that_opened_a_question_is_among_the_saved_a
         session.press("enter", "5", "enter", "L").see("Target  L")
         session.press("escape", "enter").see("Resume?")
         assert "Frames, Target" in session.screen
+
+
+#: Questions of many choices, and of rows, each of which scrolls.
+SCROLLED: dict[str, Callable[[], Any]] = {
+    "one": lambda: slot(one_of(MANY), "Frame"),
+    "any": lambda: slot(any_of(MANY), "Frame"),
+    "suggested": lambda: slot(str, "Frame", suggest=MANY),
+    "lines": lambda: slot(str, "Frame", lines=True),
+    "rows": lambda: slot(list[str], "Frame"),
+    "pairs": lambda: slot(dict[str, str], "Frame"),
+    "date": lambda: slot(date, "Frame"),
+}
+MANY = [f"frame {number:02}" for number in range(60)]
+SCROLLING = [
+    *["down"] * 6, *["up"] * 3, "page-down", "page-up", "home", "end", " ", "enter", "escape", "a", "i", "1",
+    "backspace", "tab", "shift-tab", "alt-down", "left", "right", "alt-enter",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("family", ["modeless", "modal"])
+@pytest.mark.parametrize("seed", range(50))
+def test_what_is_let_down_scrolls_in_a_burst_as_key_by_key(seed: int, family: str) -> None:
+    chance = random.Random(seed)
+    kind, rows = chance.choice(sorted(SCROLLED)), chance.choice([8, 12, 24])
+    keys = [chance.choice(SCROLLING) for _ in range(chance.randint(1, 30))]
+    seen = []
+    for bursts in ([keys], [[key] for key in keys]):
+        field, other = Field(SCROLLED[kind]()), Field(slot(str, "Other"))
+        screen = Screen(Down(field, other))
+        with Session(screen.run, columns=50, rows=rows, environment={"WESPERON_KEYS": family}) as session:
+            for burst in bursts:
+                if session.is_open:
+                    session.stage.put([key_named("space" if key == " " else key) for key in burst], 10)
+            seen.append((session.screen, session.cursor, field.value, other.value))
+            if session.is_open:
+                session.press("ctrl-c")
+    assert seen[0] == seen[1]

@@ -278,6 +278,16 @@ class Field(Labelled):
         """See ``Part``: with the mouse over it, only what has rows of its own."""
         return self.is_open or self.kind_name in ("spin", *OF_ROWS) or self._lets_down
 
+    @property
+    def scrolls_when_seen(self) -> bool:  # type: ignore[override]
+        """See ``Part``."""
+        return self.is_open or self.kind_name in OF_ROWS or self._lets_down
+
+    def be_seen(self) -> None:
+        """See ``Part``."""
+        if self.is_open and self.kind_name in CLOSED:
+            self.inner.drawn()
+
     def _completes(self) -> bool:
         """Whether there is something that Tab would complete."""
         inner = self.inner
@@ -298,7 +308,11 @@ class Field(Labelled):
     def _lets_down(self) -> bool:
         """Whether a list is open below a line, or what is searched for in it."""
         inner = self.inner
-        return isinstance(inner, Line) and (inner.editor.finder is not None or bool(inner.listing(ANY_COLUMNS)))
+        if not isinstance(inner, Line):
+            return False
+        while inner.work():  # keys may come faster than what they have looked for is found
+            pass
+        return inner.editor.finder is not None or bool(inner.listing(ANY_COLUMNS))
 
     def press(self, event: Event) -> Effect | None:
         """Take one event."""

@@ -118,6 +118,8 @@ class Part(Widget):
     works = False
     #: Whether keys that type a character go to it, and turns of the wheel.
     types_text = rolls = False
+    #: Whether what a key does in it depends on what of it is in sight.
+    scrolls_when_seen = False
     fills_across = True
     fills_down = False
 
@@ -230,6 +232,9 @@ class Part(Widget):
         if resolver.is_pending or (key.text and self.types_text and resolver.keymap.mode.types):
             return True
         return resolver.table.get(key.name, "") in self.ACTIONS
+
+    def be_seen(self) -> None:
+        """Take the last view for what was in sight, though others than this part may not be drawn so."""
 
     def activate(self) -> None:
         """Do what the letter of its label does, once it has the focus."""

@@ -63,6 +63,8 @@ class ScreenWidget(Widget):
         self._before_bar: Part | None = None
         #: What was around the part with the focus in the last view.
         self._drawn_around: tuple[Any, ...] = ()
+        #: Whether the last view was after the last key, and how large it was; None before the first one.
+        self._seen: tuple[bool, int, int] | None = None
         self._join(self.levels[0])
 
     # Layers ----------------------------------------------------------------------------------------------------------
@@ -196,7 +198,14 @@ class ScreenWidget(Widget):
 
     def give(self, part: Part, event: Event) -> None:
         """Give an event to a part, and see what has become of it."""
+        if self._seen is not None and not self._seen[0] and part.scrolls_when_seen:
+            drawn = self._drawn_around
+            self.view(*self._seen[1:])  # the keys before this one were not drawn
+            part.be_seen()
+            self._drawn_around = drawn
         self.want(part.press(event))
+        if self._seen is not None:
+            self._seen = False, *self._seen[1:]
         part.is_stale = True
         outcome, part.outcome = part.outcome, None
         if isinstance(outcome, (Interrupted, Ended)):
@@ -343,6 +352,7 @@ class ScreenWidget(Widget):
         room = rows - has_title - has_foot
         body = screen.arrangement.view(max(columns - 1, 1), room)
         head: tuple[Row, ...] = (title_row(screen.title, columns),) if has_title else ()
+        self._seen = True, columns, rows
         said = self._foot_said()
         self._drawn_around = self._around(said)
         foot: tuple[Row, ...] = (foot_row(said[0], columns, said[1]),) if has_foot else ()
