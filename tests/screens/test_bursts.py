@@ -345,6 +345,8 @@ def test_what_was_typed_in_the_burst_that_opened_a_question_is_among_the_saved_a
         assert "Frames, Target" in session.screen
 
 
+PAIRS: Any = dict[str, str]
+MANY = [f"frame {number:02}" for number in range(60)]
 #: Questions of many choices, and of rows, each of which scrolls.
 SCROLLED: dict[str, Callable[[], Any]] = {
     "one": lambda: slot(one_of(MANY), "Frame"),
@@ -352,10 +354,9 @@ SCROLLED: dict[str, Callable[[], Any]] = {
     "suggested": lambda: slot(str, "Frame", suggest=MANY),
     "lines": lambda: slot(str, "Frame", lines=True),
     "rows": lambda: slot(list[str], "Frame"),
-    "pairs": lambda: slot(dict[str, str], "Frame"),
+    "pairs": lambda: slot(PAIRS, "Frame"),
     "date": lambda: slot(date, "Frame"),
 }
-MANY = [f"frame {number:02}" for number in range(60)]
 SCROLLING = [
     *["down"] * 6, *["up"] * 3, "page-down", "page-up", "home", "end", " ", "enter", "escape", "a", "i", "1",
     "backspace", "tab", "shift-tab", "alt-down", "left", "right", "alt-enter",

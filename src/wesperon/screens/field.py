@@ -556,11 +556,9 @@ class Field(Labelled):
         """See ``Part``."""
         if self.kind_name in CLOSED and not self.is_open:
             return tell("Space: choose")
-        if self.kind_name in CLOSED:
-            return self._own_foot() + "   " + tell("Escape: back")
         if self.month is not None:
             return (
-                tell("arrows: day   Page-Up Page-Down: month   Enter: take") + "   " + tell("Escape: back")
+                tell("arrows: day   Page-Up Page-Down: month   Enter: take")
                 if self.is_open
                 else tell("Enter: accept   Up Down: change   Alt-Down: month")
             )

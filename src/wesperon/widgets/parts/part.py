@@ -118,6 +118,8 @@ class Part(Widget):
     works = False
     #: Whether keys that type a character go to it, and turns of the wheel.
     types_text = rolls = False
+    #: Whether it has let something down, which Escape takes away.
+    is_open = False
     #: Whether what a key does in it depends on what of it is in sight.
     scrolls_when_seen = False
     fills_across = True

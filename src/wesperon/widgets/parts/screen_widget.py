@@ -413,7 +413,7 @@ class ScreenWidget(Widget):
     def _way_out(self, part: Part | None) -> str:
         """Return which key leaves the screen, or the dialog; empty if the part with the focus has all of them."""
         is_dialog = len(self.levels) > 1
-        if is_dialog and not self._is_own(part, ESCAPE):
+        if (part is not None and part.is_open) or (is_dialog and not self._is_own(part, ESCAPE)):
             return tell("Escape: back")
         if self._is_own(part, CTRL_D):
             return ""
