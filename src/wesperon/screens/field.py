@@ -281,7 +281,7 @@ class Field(Labelled):
     @property
     def scrolls_when_seen(self) -> bool:  # type: ignore[override]
         """See ``Part``."""
-        return self.is_open or self.kind_name in OF_ROWS or self._lets_down
+        return self.is_open or self.kind_name in OF_ROWS
 
     def be_seen(self) -> None:
         """See ``Part``."""
