@@ -138,12 +138,13 @@ def test_ctrl_d_leaves_a_screen_whatever_part_has_the_focus(part: str, family: s
     assert session.result is None
 
 
-@given(st.lists(st.sampled_from(["j", "k", "h", "l", "G"]), max_size=12), st.booleans())
+@given(st.lists(st.sampled_from(["j", "k", "h", "l", "G", "ctrl-f", "ctrl-b"]), max_size=12), st.booleans())
 def test_a_table_is_moved_by_letters_where_letters_are_commands(keys: list[str], cells: bool) -> None:
-    arrows = {"j": "down", "k": "up", "h": "left", "l": "right", "G": "end"}
+    pages = {"ctrl-f": "page-down", "ctrl-b": "page-up"}
+    arrows = {"j": "down", "k": "up", "h": "left", "l": "right", "G": "end"} | pages
     found = []
     for pressed in (keys, [arrows[key] for key in keys]):
-        table = Table([[one, two] for one in "abcd" for two in "xy"], ["one", "two"], cells=cells)
+        table = Table([[one, two] for one in "abcdefgh" for two in "xyzuvw"], ["one", "two"], cells=cells)
         with Session(Screen(Down(table)).run, environment={"WESPERON_KEYS": "modal"}) as session:
             session.press(*pressed)
             found.append((session.screen, table.value))

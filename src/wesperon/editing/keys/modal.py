@@ -266,6 +266,7 @@ LAYERS: dict[str, dict[str, str]] = {
     "menu@insert": {"enter": "mode-command"},
     "checkboxes@command": {"x": "toggle-mark"},
     "pager@command": PAGER,
+    "rows@insert": {"ctrl-f": "move-page-down", "ctrl-b": "move-page-up"},
     "table@insert": {
         "j": "move-down",
         "k": "move-up",
