@@ -11,7 +11,7 @@ import tempfile
 from itertools import pairwise
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from wesperon.files.file_view import FileView
@@ -151,6 +151,7 @@ def test_any_parameters_are_read_and_only_known_ones_are_sent(text: str) -> None
     start=st.integers(0, 2 * NEAR),
     has_library=st.booleans(),
 )
+@example(words=[b"mast ", b"\0", b"dome "], blanks=NEAR, wanted=b"dome", start=0, has_library=True)
 def test_bytes_are_found_where_bytes_find_them_with_the_c_library_or_without(
     words: list[bytes], blanks: int, wanted: bytes, start: int, has_library: bool
 ) -> None:
