@@ -132,6 +132,7 @@ SHAPES: list[tuple[str, Callable[[Calls], Function], bool]] = [
     ("decorated", lambda calls: wraps(calls.of_one)(lambda *given: calls.of_one(*given)), True),
     ("an object that can be called", lambda calls: calls, False),
     ("filled in part", lambda calls: partial(calls.of_any), True),
+    ("filled in whole, of nothing", lambda calls: partial(lambda made: calls.of_none(), 1), False),
     ("of the standard library", lambda calls: calls.had.append, True),
 ]
 
@@ -144,9 +145,8 @@ def test_a_function_gets_the_value_if_it_takes_one_and_can_do_without(
     calls = Calls()
     gives_value = way in (changed, chosen, listed)
     if takes_value and not gives_value and "any" not in shape and "without" not in shape and shape != "filled in part":
-        if shape != "of the standard library":
-            with pytest.raises(DeclarationError, match="must be a function of nothing"):
-                way(make(calls))
+        with pytest.raises(DeclarationError, match="must be a function of nothing"):
+            way(make(calls))
         return
     screen, keys = way(make(calls))
     with Session(screen.run) as session:
@@ -169,6 +169,23 @@ def test_a_function_that_wants_more_is_refused_where_it_is_given(way: Function) 
     for function in (of_two, by_name):
         with pytest.raises(DeclarationError, match="must be a function of"):
             way(function)
+
+
+def test_what_says_nothing_true_of_itself_is_taken_as_it_is() -> None:
+    class Anything:
+        def __getattr__(self, name: str) -> Any:
+            return self
+
+        def __call__(self, *given: Any) -> None:
+            """Take anything."""
+
+    def wrapped() -> None:
+        """Say that it wraps itself."""
+
+    wrapped.__wrapped__ = wrapped  # type: ignore[attr-defined]
+    for function in (Anything(), wrapped):
+        Button("Go", function)
+        Listing(["one"], action=function)
 
 
 def test_a_result_of_a_coroutine_function_is_a_fault_too() -> None:

@@ -52,6 +52,8 @@ MOST_BELOW, MOST_OWN = 12, 5
 OF_SCREEN = frozenset(("shift-tab", "alt-up", "ctrl-l", "ctrl-x p", "f1"))
 #: How the actions begin that mean nothing in a line without a history: their keys are free for labels.
 OF_HISTORY = ("recall-", "search-")
+#: Keys that mean something else while a list is below a line.
+OF_LISTED = frozenset(("up", "down", "ctrl-p", "ctrl-n", "page-up", "page-down", "tab", "escape"))
 #: The keys that go to another part, and how far.
 STEPS = {"tab": 1, "shift-tab": -1}
 #: What opens a closed list, letters apart.
@@ -283,10 +285,13 @@ class Field(Labelled):
         """See ``Part``."""
         return self.is_open or self.kind_name in OF_ROWS
 
-    def be_seen(self) -> None:
-        """See ``Part``."""
+    def catch_up(self, key: Key) -> None:
+        """See ``Part``: what is in sight of a list, or what was looked for, which some keys go into."""
         if self.is_open and self.kind_name in CLOSED:
             self.inner.drawn()
+        elif key.name in OF_LISTED and isinstance(self.inner, Line):
+            while self.inner.work():
+                pass
 
     def _completes(self) -> bool:
         """Whether there is something that Tab would complete."""
@@ -308,11 +313,7 @@ class Field(Labelled):
     def _lets_down(self) -> bool:
         """Whether a list is open below a line, or what is searched for in it."""
         inner = self.inner
-        if not isinstance(inner, Line):
-            return False
-        while inner.work():  # keys may come faster than what they have looked for is found
-            pass
-        return inner.editor.finder is not None or bool(inner.listing(ANY_COLUMNS))
+        return isinstance(inner, Line) and (inner.editor.finder is not None or bool(inner.listing(ANY_COLUMNS)))
 
     def press(self, event: Event) -> Effect | None:
         """Take one event."""

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import inspect
     from collections.abc import Callable
     from typing import Any
+else:
+    inspect = later("inspect")
 
 
 def call_with_optional_answers(function: Callable[..., Any], answers: object) -> Any:
@@ -21,29 +25,17 @@ def call_with_optional_answers(function: Callable[..., Any], answers: object) ->
     return function(answers) if wants > 0 else function()
 
 
-#: The flag of the code of functions that take any number of arguments (Python Library Reference, ``inspect``).
-ANY_NUMBER = 0x04
-
-
 def takes(function: Callable[..., Any], count: int) -> bool:
     """Return True if a function can be called with so many positional arguments, as far as that can be known."""
-    inner: Any = function
-    bound = False
-    while hasattr(inner, "__func__") or hasattr(inner, "__wrapped__"):  # a decorator takes what it hands on
-        if hasattr(inner, "__func__"):
-            inner, bound = inner.__func__, True
-        else:
-            inner = inner.__wrapped__
-    if not hasattr(inner, "__code__"):
-        inner, bound = type(inner).__call__, True
-    code = getattr(inner, "__code__", None)
-    if code is None:  # a built-in function, a class
+    try:
+        signature = inspect.signature(function)
+    except (ValueError, TypeError):  # a built-in function may not say what it takes
         return True
-    most = code.co_argcount - bound
-    least = most - len(inner.__defaults__ or ())
-    if code.co_kwonlyargcount > len(inner.__kwdefaults__ or ()):
+    try:
+        signature.bind(*[None] * count)
+    except TypeError:  # it takes more, or fewer
         return False
-    return least <= count and (count <= most or (most >= 0 and bool(code.co_flags & ANY_NUMBER)))
+    return True
 
 
 def call_check(slot: Any, value: Any, text: str | None) -> None:

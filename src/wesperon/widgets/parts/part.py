@@ -235,8 +235,8 @@ class Part(Widget):
             return True
         return resolver.table.get(key.name, "") in self.ACTIONS
 
-    def be_seen(self) -> None:
-        """Take the last view for what was in sight, though others than this part may not be drawn so."""
+    def catch_up(self, key: Key) -> None:
+        """Be what it would be before a key, had the keys before that one been drawn: they came in one burst."""
 
     def activate(self) -> None:
         """Do what the letter of its label does, once it has the focus."""

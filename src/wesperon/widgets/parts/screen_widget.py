@@ -170,6 +170,10 @@ class ScreenWidget(Widget):
         if event.name not in PAGES:
             arrangement.follow()
         name = event.name
+        if part is not None and self._seen is not None:
+            if not self._seen[0]:
+                self._catch_up(part, event, *self._seen[1:])
+            self._seen = False, *self._seen[1:]
         if name.startswith("alt-") and len(name) == 5 and self._leads(name[4].lower()) and self._to_label(name):
             return  # whatever it may mean to a part: it is underlined
         if part is not None and self._is_own(part, event):
@@ -182,6 +186,14 @@ class ScreenWidget(Widget):
             pass
         elif not self._to_label(event.name):
             super().handle(event)
+
+    def _catch_up(self, part: Part, key: Key, columns: int, rows: int) -> None:
+        """Have the part with the focus be what it would be, had the keys before this one been drawn."""
+        if part.scrolls_when_seen:
+            drawn = self._drawn_around
+            self.view(columns, rows)
+            self._drawn_around = drawn
+        part.catch_up(key)
 
     def use_bar(self) -> None:
         """Give the focus to the menu bar, if there is one."""
@@ -198,14 +210,7 @@ class ScreenWidget(Widget):
 
     def give(self, part: Part, event: Event) -> None:
         """Give an event to a part, and see what has become of it."""
-        if self._seen is not None and not self._seen[0] and part.scrolls_when_seen:
-            drawn = self._drawn_around
-            self.view(*self._seen[1:])  # the keys before this one were not drawn
-            part.be_seen()
-            self._drawn_around = drawn
         self.want(part.press(event))
-        if self._seen is not None:
-            self._seen = False, *self._seen[1:]
         part.is_stale = True
         outcome, part.outcome = part.outcome, None
         if isinstance(outcome, (Interrupted, Ended)):
