@@ -379,7 +379,9 @@ class DialogWork:
         self.meter.show(count, self.total)
 
 
-def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float | None = None) -> Any:
+def show_work(
+    label: str, function: Callable[[DialogWork], Any] | Callable[[], Any], *, total: float | None = None
+) -> Any:
     """Run a ``function`` in a thread, with a meter in a dialog and a button that stops it; return its result.
 
     The ``label`` says what is being done. ``function`` gets what it says its progress by (``work.add()``), which
@@ -397,7 +399,9 @@ def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float
     return function(work) if screen is None else play(_worked(screen, label, function, work))
 
 
-async def show_work_async(label: str, function: Callable[[DialogWork], Any], *, total: float | None = None) -> Any:
+async def show_work_async(
+    label: str, function: Callable[[DialogWork], Any] | Callable[[], Any], *, total: float | None = None
+) -> Any:
     """Run a ``function`` in a thread inside an event loop, whose other tasks go on.
 
     ``label``, ``function`` and ``total`` are those of :func:`show_work`, and so are the result and the errors.

@@ -34,8 +34,8 @@ class Listing(RowsPart):
     a generator, a function; with labels and notes of their own, what ``one_of(objects, label=..., note=...)`` gives.
     Two may look alike, since nobody names them: they are told apart by their places. ``several``
     lets choices be marked with the space bar: then ``value`` is a tuple of those, else the current choice.
-    ``action`` is called with the value at Enter or a click on the current row. ``show(choices)`` lists others. The
-    other keywords are those of every part.
+    ``action`` is called with the value, or nothing, at Enter or a click on the current row. ``show(choices)`` lists
+    others. The other keywords are those of every part.
 
     Example:
         >>> Listing(["Lantern", "Thimble", "Wicker"]).value
@@ -50,7 +50,7 @@ class Listing(RowsPart):
         choices: Any = (),
         *,
         several: bool = False,
-        action: Callable[[Any], Any] | None = None,
+        action: Callable[[Any], Any] | Callable[[], Any] | None = None,
         **place: Any,
     ) -> None:
         super().__init__(**place)

@@ -89,7 +89,7 @@ class Table(RowsPart):
         columns: Sequence[str | Column] = (),
         *,
         cells: bool = False,
-        action: Callable[[Any], Any] | None = None,
+        action: Callable[[Any], Any] | Callable[[], Any] | None = None,
         sorts: bool = True,
         **place: Any,
     ) -> None:
