@@ -3,6 +3,8 @@
     first screen    of an endless stream, from the call to the first frame, against ``head -n 40`` of the same; start-up
                     apart, so modules are loaded before
     search          through 1 GiB to a text that is nowhere, against one pass of ``mmap.find``, both in processor time
+    other texts     the same through 100 MB of prose, code and log, as they are, in capitals and with a capital for each
+                    word, to 12 texts each of which is nowhere: the median and the most of the ratios
     memory          the most that a process has held after going to the end of 10 GB of stream, against 10 MB
     page key        in a file of 100,000,000 lines, and in a line of 100 MB, at random places; against 100 lines
 
@@ -39,6 +41,9 @@ WORDS = (
 )
 #: What is looked for: rare and common letters, with a capital, and what is fast for the baseline.
 NEEDLES = ("zodiac", "Zodiac", "guide nebulas", "the end of it", "osee")
+#: Bytes of each of the other texts, and the most of one that is looked for there.
+OTHER, LONGEST = 100_000_000, 40
+ROOT = Path(__file__).parent.parent
 MEMORY = """
 import os, sys
 from wesperon.paging.sources import handle_text
@@ -105,6 +110,35 @@ def searched(path: str, needle: str) -> float:
     return time.process_time() - begun
 
 
+def ratio(path: str, needle: str, times: int) -> tuple[float, float, float]:
+    """Return the seconds of a search, those of a pass of ``mmap.find``, and their ratio, as medians of pairs."""
+    pairs = [(searched(path, needle), mapped(path, needle.encode())) for _ in range(times)]
+    ours, baseline = (statistics.median(column) for column in zip(*pairs, strict=True))
+    return ours, baseline, statistics.median(one / other for one, other in pairs)
+
+
+def other_texts(rolled: random.Random) -> dict[str, str]:
+    """Return a text of each kind."""
+    prose = "".join(path.read_text() for path in sorted((ROOT / "docs").glob("*.md")))
+    code = "".join(path.read_text() for path in sorted((ROOT / "src").glob("**/*.py")))
+    log = "".join(
+        f"2026-11-{rolled.randint(1, 30):02}T{rolled.randint(0, 23):02}:{rolled.randint(0, 59):02} INFO DOME"
+        f"{rolled.randint(1, 9)} frame={rolled.randint(1, 9999)} Filter={rolled.choice(['Red', 'Blue'])} ok\n"
+        for _ in range(20_000)
+    )
+    return {"prose": prose, "code": code, "log": log, "capitals": prose.upper(), "capitals of words": prose.title()}
+
+
+def nowhere(text: str, rolled: random.Random) -> str:
+    """Return one to four words of a text, in small letters, that are not in it together."""
+    small = text.lower()
+    words = small.split()
+    while True:
+        needle = " ".join(rolled.choices(words, k=rolled.randint(1, 4)))[:LONGEST]
+        if needle not in small and needle.isascii():
+            return needle
+
+
 def held(size: int) -> float:
     """Return the most megabytes that a process has held after going to the end of a stream of a size."""
     command = f"yes 'frame of the night' | head -c {size} | {sys.executable} -c '{MEMORY}'"
@@ -148,11 +182,14 @@ def main() -> None:
         for name, text in (("", block), (" without capitals", block.lower())):
             path = written(Path(folder) / "night.log", text, 1 << 30)
             for needle in NEEDLES:
-                pairs = [(searched(path, needle), mapped(path, needle.encode())) for _ in range(5)]
-                ours, baseline = (statistics.median(column) for column in zip(*pairs, strict=True))
-                ratio = statistics.median(one / other for one, other in pairs)
+                ours, baseline, share = ratio(path, needle, 5)
                 print(f"search{name} {needle!r}: {ours:.2f} s, mmap.find {baseline:.2f} s: ", end="")
-                print(f"{ratio:.2f} (budget {BUDGET})")
+                print(f"{share:.2f} (budget {BUDGET})")
+            os.unlink(path)
+        for name, other in other_texts(rolled).items():
+            path = written(Path(folder) / "other", other.encode(), OTHER)
+            shares = [ratio(path, nowhere(other, rolled), 3)[2] for _ in range(12)]
+            print(f"search in {name}: median {statistics.median(shares):.2f}, most {max(shares):.2f}")
             os.unlink(path)
         small = page_key(written(Path(folder) / "small", b"frame of the night\n", 19 * 100))
         many = page_key(written(Path(folder) / "many", b"1\n" * 10_000, 200_000_000))

@@ -1,7 +1,8 @@
 """Laws of the parts of the pager, each against the obvious way over any bytes.
 
-Modules: ``widgets.pager.pieces``, ``widgets.pager.line_numbers``, ``widgets.pager.needle``, ``widgets.pager.laying``,
-``widgets.pager.source_colours``, ``files.file_view``, ``text.byte_search``.
+Modules: ``widgets.pager.pieces``, ``widgets.pager.line_numbers``, ``widgets.pager.needle``,
+``widgets.pager.letter_case``, ``widgets.pager.laying``, ``widgets.pager.source_colours``, ``files.file_view``,
+``text.byte_search``.
 """
 
 from __future__ import annotations
@@ -18,7 +19,7 @@ from wesperon.files.file_view import FileView
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import COLOURED, UNCOLOURED, Theme
 from wesperon.text import byte_search
-from wesperon.text.byte_search import NEAR, found_at
+from wesperon.text.byte_search import NEAR, ByteSearch
 from wesperon.widgets.pager.laying import in_window
 from wesperon.widgets.pager.line_numbers import LineNumbers
 from wesperon.widgets.pager.needle import Needle
@@ -158,19 +159,47 @@ def test_bytes_are_found_where_bytes_find_them_with_the_c_library_or_without(
     data = (b" " * blanks).join(words)
     with pytest.MonkeyPatch.context() as patch:
         if not has_library:
-            patch.setattr(byte_search, "finder", lambda name: bytes.find)
-        assert found_at(data, wanted, start) == data.find(wanted, start)
+            patch.setattr(byte_search, "strstr", lambda only_there: None)
+        search = ByteSearch(data, wanted)
+        for at in (start, start, 0, search.find(start) + 1):
+            assert search.find(at) == data.find(wanted, at)
+
+
+WORDS = [
+    "dome",
+    "Dome",
+    "dOME\n",
+    "DOME",
+    "mast",
+    "seeing",
+    "Seeing D",
+    "SEEING\n",
+    "\u00c9",
+    "\u212a",
+    "x y",
+    "xxXxy",
+    "x" * 4000,
+]
 
 
 @given(
-    words=st.lists(st.sampled_from(["dome ", "Dome ", "dOME\n", "mast ", "seeing ", "\u00c9 "]), max_size=12),
-    blanks=st.sampled_from([0, 3, 200, NEAR]),
-    needle=st.sampled_from(["dome", "me m", "e", "seeing d", "!"]),
+    slices=st.lists(
+        st.tuples(st.lists(st.sampled_from(WORDS), max_size=12), st.sampled_from([1, 3, NEAR]), st.integers(1, 40)),
+        min_size=1,
+        max_size=4,
+    ),
+    needle=st.sampled_from(
+        ["dome", "me d", "e", "seeing d", "mast seeing dome dome", "k", "xxxy", "!", "x" * 70 + " dome"]
+    ),
 )
-def test_small_letters_are_found_in_any_letter_case_however_few_capitals_there_are(
-    words: list[str], blanks: int, needle: str
+@example(slices=[(["x" * 4000], 1, 1), (["Dome", "mast"], 1, 40), (["DOME"], 1, 40)], needle="dome d")
+@example(slices=[(["x y"] * 2000 + ["xxXxy"], 1, 1)], needle="xxxy")
+def test_small_letters_are_found_in_any_letter_case_whatever_the_text_before_was(
+    slices: list[tuple[list[str], int, int]], needle: str
 ) -> None:
-    data = (" " * blanks).join(words).encode()
-    whole = data.decode().split("\n")
-    found = [data[:at].count(b"\n") for at in Needle(needle).lines(data)]
-    assert found == [number for number, line in enumerate(whole) if needle in line.lower()]
+    made = Needle(needle)
+    for words, blanks, times in slices:
+        data = ((" " * blanks).join(words) + " ").encode() * times
+        found = [data[:at].count(b"\n") for at in made.lines(data)]
+        lines = data.lower().split(b"\n")
+        assert found == [number for number, line in enumerate(lines) if needle.encode() in line]

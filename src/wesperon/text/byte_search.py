@@ -14,44 +14,61 @@ if TYPE_CHECKING:
     import ctypes
     from collections.abc import Callable
 
-    #: Returns the offset of some bytes in others, from an offset on; -1 if there is none before the first NUL.
-    Finder = Callable[[bytes, bytes, int], int]
+    #: Returns the address of the first C string in the one at another address; None if it is not there.
+    Strstr = Callable[[int, bytes], int | None]
 else:
     ctypes = later("ctypes")
 
+#: The function by which the GNU C library is known.
+GNU = "gnu_get_libc_version"
 #: What is near: so many bytes.
-NEAR = 1 << 11
+NEAR = 1 << 7
 
 
-def found_at(data: bytes, wanted: bytes, start: int = 0) -> int:
-    """Return the offset of the first ``wanted`` in ``data`` from ``start`` on; -1 if there is none."""
-    at = data.find(wanted, start, start + NEAR)
-    start += NEAR - len(wanted) + 1
-    if at >= 0 or start >= len(data):
-        return at
-    if 1 < len(wanted) < NEAR and b"\0" not in wanted:
-        at = finder("strstr")(data, wanted, start)
-        if at >= 0 or data.find(b"\0", start) < 0:
+class ByteSearch:
+    """The search for ``wanted`` in ``data``, both bytes."""
+
+    __slots__ = ("_address", "_strstr", "data", "wanted")
+
+    def __init__(self, data: bytes, wanted: bytes) -> None:
+        self.data, self.wanted = data, wanted
+        self._address = 0
+        self._strstr: Strstr | None = None
+
+    def find(self, start: int = 0) -> int:
+        """Return the offset of the first match from ``start`` on; -1 if there is none."""
+        data, wanted = self.data, self.wanted
+        at = data.find(wanted, start, start + NEAR)
+        start = max(start + NEAR - len(wanted) + 1, 0)
+        if at >= 0 or start >= len(data):
             return at
-    return data.find(wanted, max(start, 0))
+        if not self._address and 1 < len(wanted) < NEAR and b"\0" not in wanted:
+            self._strstr = strstr(GNU)
+            self._address = address_of(data) if self._strstr else 0
+        if self._strstr is not None:
+            found = self._strstr(self._address + start, wanted)
+            if found is not None:
+                return found - self._address
+            start = data.find(b"\0", start)
+            if start < 0:
+                return -1
+        return data.find(wanted, start)
+
+
+def address_of(data: bytes) -> int:
+    """Return where bytes are in memory, for as long as they are."""
+    return ctypes.cast(ctypes.c_char_p(data), ctypes.c_void_p).value or 0
 
 
 @remembered_of_one(1)
-def finder(name: str) -> Finder:
-    """Return what finds bytes in bytes: a function of the GNU C library, or ``bytes.find`` if there is another one."""
+def strstr(only_there: str) -> Strstr | None:
+    """Return ``strstr`` of the C library that has a function that is ``only_there``; None if there is another one."""
     try:
         library = ctypes.CDLL(None)
-        function = getattr(library, name)
-        library.gnu_get_libc_version  # noqa: B018  # only this library has it
+        getattr(library, only_there)
     except (ImportError, OSError, TypeError, AttributeError):  # bytes.find does the same
-        return bytes.find
-    cast, text_of, address = ctypes.cast, ctypes.c_char_p, ctypes.c_void_p
-    function.argtypes = (address, address)
-    function.restype = address
-
-    def found(data: bytes, wanted: bytes, start: int) -> int:
-        first: int = cast(text_of(data), address).value or 0
-        at: int | None = function(first + start, wanted)
-        return -1 if at is None else at - first
-
-    return found
+        return None
+    function = library.strstr
+    function.argtypes = (ctypes.c_void_p, ctypes.c_char_p)
+    function.restype = ctypes.c_void_p
+    return function

@@ -10,9 +10,10 @@ from __future__ import annotations
 import re
 import warnings
 
-from wesperon.text.byte_search import found_at
+from wesperon.text.byte_search import ByteSearch
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.widgets.pager.letter_case import Folding
 from wesperon.widgets.pager.source_colours import SGR
 
 TYPE_CHECKING = False
@@ -26,10 +27,6 @@ if TYPE_CHECKING:
 
 #: The same control sequences as in texts, in bytes.
 SGR_BYTES = re.compile(SGR.pattern.encode())
-#: A byte is rare as long as it is at most one in so many.
-RARE = 400
-#: The bytes by which it is found out which are rare.
-SAMPLE = 1 << 16
 #: The most matches in one piece of a line that are marked.
 MOST_MARKED = 10_000
 
@@ -49,7 +46,6 @@ class Needle:
         self.is_pattern = is_pattern
         self.keeps_colours = keeps_colours
         self.limited = limited
-        self._rare: tuple[int, int] | None = None
         #: Whether it has taken too long on a line, so that nothing is matched any more.
         self.is_slow = False
         self.folds = text == text.lower()
@@ -67,6 +63,7 @@ class Needle:
         self.bytes = None
         if not is_pattern and "\n" not in text and (not self.folds or text.isascii()):
             self.bytes = text.encode("utf-8", "surrogatepass")
+        self.folding = Folding(self.bytes) if self.folds and self.bytes else None
 
     def keeping(self, keeps_colours: bool) -> Needle:
         """Return the same for a text whose renditions are, or are not, shown as characters."""
@@ -96,84 +93,40 @@ class Needle:
 
     def lines(self, data: bytes) -> Iterator[int]:
         """Yield the offsets in a slice of whole lines, one in each line that has a match, in order."""
-        # A single byte is found ten times as fast as two are.
-        if self.bytes is None or (self.keeps_colours and b"\x1b" in data):
+        if self.bytes is None or self._is_coloured(data):
             yield from self._matched(data)
             return
-        folded = Folded(data, *self._rare_byte(self.bytes, data)) if self.folds else None
-        at = 0
+        find = self._finder(self.bytes, data)
+        at = find(0)
         while at >= 0:
-            at = found_at(data, self.bytes, at) if folded is None else folded.find(self.bytes, at)
-            if at >= 0:
-                yield at
-                at = data.find(b"\n", at)
-        if folded is not None and folded.left < 0:
-            self._rare = (0, 0)
-
-    def _rare_byte(self, needle: bytes, data: bytes) -> tuple[int, int]:
-        """Return the byte of the needle that is the rarest at the beginning of the data, and its place in the needle.
-
-        It is found once, for the whole search.
-        """
-        if self._rare is None and data:
-            sample = data[:SAMPLE].lower()
-            count, byte = min((sample.count(bytes((one,))), one) for one in set(needle))
-            self._rare = (byte, needle.index(byte)) if count * RARE <= len(sample) else (0, 0)
-        return self._rare or (0, 0)
+            yield at
+            line_end = data.find(b"\n", at)
+            at = find(line_end) if line_end >= 0 else -1
 
     def last(self, data: bytes) -> int:
         """Return an offset in the last line of a slice that has a match; -1 if none has."""
-        if self.bytes is None or (self.keeps_colours and b"\x1b" in data):
+        if self.bytes is None or self._is_coloured(data):
             return max(self._matched(data), default=-1)
         return (data.lower() if self.folds else data).rfind(self.bytes)
 
+    def _is_coloured(self, data: bytes) -> bool:
+        """Return True if a slice has renditions, which may be inside of what is searched for."""
+        return self.keeps_colours and b"\x1b" in data
+
+    def _finder(self, needle: bytes, data: bytes) -> Callable[[int], int]:
+        """Return what finds the first match in bytes without renditions from an offset on; -1 if there is none."""
+        return self.folding.finder(data) if self.folding else ByteSearch(data, needle).find
+
     def _matched(self, data: bytes) -> Iterator[int]:
         """Yield the offsets of the lines of a slice that have a match, each found by itself."""
+        if self.bytes is not None and self._finder(self.bytes, SGR_BYTES.sub(b"", data))(0) < 0:
+            return
         start = 0
         for line in data.split(b"\n"):
             text = decoded(SGR_BYTES.sub(b"", line) if self.keeps_colours and b"\x1b[" in line else line)
             if self.matches(text):
                 yield start
             start += len(line) + 1
-
-
-class Folded:
-    """A slice of bytes in which a needle of small letters is looked for in any letter case of ASCII.
-
-    To make small letters of all bytes takes longer than to look through them. So the rarest byte of the needle is
-    looked for by itself, in both letter cases, until it turns out not to be rare here. ``byte`` is that one, at an
-    ``offset`` of the needle; 0 if none is rare.
-    """
-
-    def __init__(self, data: bytes, byte: int, offset: int) -> None:
-        self.data = data
-        self.small, self.capital = bytes((byte,)), bytes((byte,)).upper()
-        self.offset = offset
-        self.left = len(data) // RARE if byte else -1
-        self.lowered: bytes | None = None
-
-    def find(self, needle: bytes, start: int = 0) -> int:
-        """Return the first match from an offset on; -1 if there is none."""
-        if self.left < 0:
-            if self.lowered is None:
-                self.lowered = self.data.lower()
-            return found_at(self.lowered, needle, start)
-        data, small, capital, at = self.data, self.small, self.capital, start + self.offset
-        one = data.find(small, at)
-        other = data.find(capital, at) if capital != small else -1
-        while one >= 0 or other >= 0:
-            found = other if one < 0 or 0 <= other < one else one
-            place = found - self.offset
-            if data[place : place + len(needle)].lower() == needle:
-                return place
-            self.left -= 1
-            if self.left < 0:
-                return self.find(needle, place + 1)
-            if found == one:
-                one = data.find(small, found + 1)
-            else:
-                other = data.find(capital, found + 1)
-        return -1
 
 
 def decoded(data: bytes) -> str:
