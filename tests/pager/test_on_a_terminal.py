@@ -416,6 +416,20 @@ def test_long_results_and_help_of_a_console_go_to_the_pager_if_the_user_prefers_
         assert terminal.modes() == terminal.initial
 
 
+@pytest.mark.parametrize("rows", range(8, 14))
+def test_help_that_is_not_paged_is_all_seen_above_the_prompt(desk: str, tmp_path: Path, rows: int) -> None:
+    with Terminal(python(desk), rows=rows, columns=70, env=preferring(tmp_path, "paging = true\n")) as terminal:
+        terminal.see("desk")
+        terminal.type("help\r")
+        terminal.wait(lambda: "q: leave" in terminal.text() or "(keys, theme, mouse)" in terminal.text())
+        terminal.quiet()
+        first_words = [row.split()[0] for row in terminal.text().splitlines() if row.strip()]
+        names = ["targets", "few", "help", "exit", "run", "history", "preferences"]
+        is_all_seen = [name for name in first_words if name in names] == names
+        assert is_all_seen or b"1049h" in terminal.received
+        assert (b"1049h" in terminal.received) == (rows < 11), terminal.text()
+
+
 def test_nothing_is_paged_without_that_preference(desk: str) -> None:
     with Terminal(python(desk), rows=10, columns=60) as terminal:
         terminal.see("desk")

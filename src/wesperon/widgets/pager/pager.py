@@ -44,6 +44,8 @@ if TYPE_CHECKING:
 
 #: How many rows a turn of the wheel moves.
 WHEEL_ROWS = 3
+#: The rows that are left to a prompt below a text that fits: that of a console, with what its keys do.
+PROMPT_ROWS = 2
 #: How many bytes more are asked for at a time on the way to the end, and while a search goes on.
 AHEAD = 1 << 22
 #: The most characters that are copied: terminals take no endless sequence.
@@ -436,12 +438,12 @@ class Pager(Page):
         return self.shows_numbers and view.lacks_numbers and view.numbers.step()
 
     def fits(self, columns: int, rows: int) -> bool:
-        """Return True if there is only one text, all of it is there, and it is less than a screen."""
+        """Return True if there is only one text, all of it is there, and a prompt is seen below it on the screen."""
         view = self.views[0]
         if len(self.views) > 1 or not view.source.is_whole:
             return False
         view.layout.columns = columns
-        return len(view.rows(view.start_of_all, rows)) < rows
+        return len(view.rows(view.start_of_all, rows)) <= rows - PROMPT_ROWS
 
     @property
     def growing(self) -> Sequence[tuple[Growing, int]]:
