@@ -13,8 +13,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Button, Down, Field, Label, Listing, MenuEntry, Screen, Table, Tabs, any_of, one_of, slot
+from wesperon import Across, Button, Down, Field, Label, Listing, MenuEntry, Screen, Table, Tabs, any_of, one_of, slot
 from wesperon.testing import Session
+from wesperon.widgets.parts.levels import KEYS_OF_SCREEN
 
 PARTS: dict[str, Any] = {
     "text": lambda: Field(slot(str, "Note")),
@@ -150,3 +151,24 @@ def test_a_table_is_moved_by_letters_where_letters_are_commands(keys: list[str],
             found.append((session.screen, table.value))
             session.press("ctrl-d")
     assert found[0] == found[1]
+
+
+@pytest.mark.parametrize("rows", range(4, 26))
+def test_f1_shows_what_every_key_does_page_by_page_however_low_the_screen_is(rows: int) -> None:
+    def reload() -> None:
+        """Read the queue again."""
+
+    content = Across(Field(slot(str, "Name")), Field(slot(str, "Log", lines=True)), divided=True)
+    screen = Screen(content, menus={"Dome": [MenuEntry("Open")]}, bindings={"f5": reload, "f6": lambda: None})
+    with Session(screen.run, columns=70, rows=rows) as session:
+        before, shown = session.screen, ""
+        for _ in range(20):
+            if session.press("f1").screen == before:
+                break
+            shown += session.screen
+        assert session.screen == before
+        wanted = ["F10: the menus", "Ctrl-X and an arrow: the rule", "F5: Read the queue again.", *KEYS_OF_SCREEN]
+        assert [text for text in wanted if text not in shown] == []
+        session.press("f1").type("a")
+        assert "a" in session.screen
+        assert "F10: the menus" not in session.screen

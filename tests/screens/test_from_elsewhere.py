@@ -19,8 +19,11 @@ import pytest
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal
 from tests.screens.test_on_a_terminal import press, script
 from wesperon import (
+    Button,
+    Down,
     Form,
     Label,
+    MessageView,
     Problems,
     Screen,
     ask_async,
@@ -29,6 +32,7 @@ from wesperon import (
     confirm_async,
     page_async,
     show_message_async,
+    show_work,
     show_work_async,
     slot,
 )
@@ -37,6 +41,15 @@ from wesperon.screen.ecma48 import ALTERNATE_OFF
 from wesperon.terminal.asyncio_driver import AsyncioDriver
 from wesperon.terminal.inbox import Inbox
 from wesperon.testing import Session
+
+
+def wait_for(condition: Callable[[], object]) -> None:
+    """Wait until a condition holds."""
+    latest = time.monotonic() + 10
+    while not condition():
+        assert time.monotonic() < latest
+        time.sleep(0.01)
+
 
 IN_A_TASK = """
 import asyncio
@@ -420,3 +433,58 @@ def test_a_task_of_the_program_goes_on_when_the_screen_ends_over_its_question(wa
             time.sleep(0.02)
     _, other = session.result
     assert other == "nobody answered" or other[0] == "went on"
+
+
+@pytest.mark.parametrize("is_async", [False, True])
+def test_work_says_the_same_of_itself_over_a_screen_and_without_one(is_async: bool) -> None:
+    def stack(work: Any) -> tuple[float, float | None, str]:
+        work.add()
+        work.add(2.5)
+        work.set(7)
+        work.total = 9
+        work.label = "Stacking more"
+        work.say("a \x1b\nframe")
+        return work.count, work.total, work.label
+
+    wanted = (7, 9, "Stacking more")
+
+    async def over_a_screen() -> None:
+        screen.close(await show_work_async("Stacking", stack, total=40))
+
+    with Session(lambda: show_work("Stacking", stack, total=40)) as session:
+        assert session.result == wanted
+    assert "a ^[\nframe" in session.errors
+    action = over_a_screen if is_async else lambda: screen.close(show_work("Stacking", stack, total=40))
+    messages = MessageView()
+    screen: Screen = Screen(Down(messages, Button("Stack", action)))
+    with Session((lambda: asyncio.run(screen.run_async())) if is_async else screen.run) as session:
+        session.choose("Stack")
+        wait_for(lambda: not session.is_open)
+    assert session.result == wanted
+    assert messages.value[-2:] == ("a ^[", "frame")
+
+
+def test_work_that_was_stopped_gives_nothing_whatever_it_says() -> None:
+    stopped = threading.Event()
+    said: list[str] = []
+
+    def stack(work: Any) -> str:
+        work.add()
+        stopped.wait(10)
+        calls = {"say": lambda: work.say("x"), "label": lambda: setattr(work, "label", "x"), "add": work.add}
+        for name, call in calls.items():
+            try:
+                call()
+            except BaseException:
+                said.append(name)
+        work.add()
+        return "stacked"
+
+    screen = Screen(Button("Stack", lambda: screen.close(show_work("Stacking", stack))))
+    with Session(screen.run) as session:
+        session.choose("Stack").see("Stop")
+        session.press("enter")
+        stopped.set()
+        wait_for(lambda: not session.is_open)
+    assert session.result is None
+    assert said == ["say", "label", "add"]

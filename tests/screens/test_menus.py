@@ -5,17 +5,20 @@ Modules: ``screens.menu_bar``.
 
 from __future__ import annotations
 
+import re
 from functools import partial
 from itertools import count
 from typing import Any
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Label, MenuEntry, Screen
+from wesperon import Button, Down, Field, Label, Listing, MenuEntry, Screen, Table, slot
 from wesperon.editing.keys.events import Mouse
 from wesperon.screens.menu_bar import MenuBar
 from wesperon.testing import Session
+from wesperon.values import DeclarationError
 
 NAMES = st.recursive(
     st.just(None),
@@ -67,3 +70,48 @@ def test_what_is_open_is_in_sight_and_can_be_clicked(
         else:
             assert called == [label]
             assert bar.path == []
+
+
+@pytest.mark.parametrize("made", [partial(Button, "Do"), partial(Listing, ["one"]), partial(Table, [[1]], ["A"])])
+@pytest.mark.parametrize("keys", ["F8", "ctrl-f5", "Alt-9"])
+def test_the_key_of_an_entry_does_the_same_and_says_why_it_cannot(made: Any, keys: str) -> None:
+    done: list[str] = []
+    reasons = ["", "the dome is closed"]
+    menus = {
+        "Dome": [
+            MenuEntry("Turn", lambda: done.append("turn"), keys="f7", off=lambda: reasons[0]),
+            {"More": [MenuEntry("Park", lambda: done.append("park"), keys=keys, marked=True)]},
+        ]
+    }
+    with Session(Screen(Down(made(), Field(slot(str, "Name"))), menus=menus).run, rows=20) as session:
+        session.press("f7", keys.lower(), "tab", "f7", keys.lower())
+        assert done == ["turn", "park"] * 2
+        reasons.reverse()
+        session.press("f7").see("the dome is closed").press(keys.lower())
+        assert done == ["turn", "park"] * 2, "the menus are under a dialog"
+        session.press("enter", keys.lower())
+        assert done == ["turn", "park"] * 2 + ["park"]
+
+
+@pytest.mark.parametrize("key", ["ctrl-d", "f1", "f10"])
+def test_what_a_key_does_on_every_screen_no_entry_takes(key: str) -> None:
+    menus = {"Dome": [MenuEntry("Quit", lambda: screen.close(1), keys=key)]}
+    screen = Screen(Button("Do"), menus=menus)
+    with Session(screen.run, rows=20) as session:
+        session.press(key)
+        assert session.is_open == (key != "ctrl-d")
+    assert session.result is None
+
+
+@pytest.mark.parametrize(
+    ("entry", "said"),
+    [
+        (MenuEntry("More", [MenuEntry("Red")]), "a menu in a menu is a mapping, {'More': [...]}"),  # type: ignore[arg-type]
+        (MenuEntry("More", keys=8), "must be a text"),  # type: ignore[arg-type]
+        (MenuEntry("More", off=8), "must be the reason, or a function that returns it"),
+        (MenuEntry("More", marked="yes"), "must be true or false, or a function of it"),
+    ],
+)
+def test_a_wrong_entry_is_refused_where_it_is_given(entry: MenuEntry, said: str) -> None:
+    with pytest.raises(DeclarationError, match=re.escape(said)):
+        Screen(Button("Do"), menus={"Dome": [entry]})

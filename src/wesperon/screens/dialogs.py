@@ -35,11 +35,14 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any
 
+    from wesperon.long_work import progress
+    from wesperon.long_work.work import Work
     from wesperon.screens.running import Running
     from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.parts.levels import Level
 else:
     asyncio = later("asyncio")
+    progress = later("wesperon.long_work.progress")
 
 #: What ends the name of a folder in a list, and the way to the one above.
 FOLDER, ABOVE = os.sep, ".."
@@ -357,36 +360,69 @@ class Stopped(Exception):
 
 
 class DialogWork:
-    """What the function of :func:`show_work` says of its work: ``add``, ``set`` and ``total``, as ``working`` has it.
+    """What the function of :func:`show_work` says of its work over a screen, as to that of :func:`working`.
 
-    Each of them raises Stopped once the user has stopped the work.
+    Each call raises Stopped once the user has stopped the work.
     """
 
-    def __init__(self, meter: Meter, total: float | None) -> None:
-        self.meter, self.total = meter, total
-        self.count: float = 0
+    def __init__(self, meter: Meter) -> None:
+        self.meter = meter
+        self._label, self._total = meter.label, meter.total
+        self._count: float = 0
         self.is_stopped = False
 
-    def add(self, number: float = 1) -> None:
-        """So much more is done."""
-        self.set(self.count + number)
+    @property
+    def label(self) -> str:
+        """What it is called; may be changed while it runs."""
+        return self._label
 
-    def set(self, count: float) -> None:
-        """So much is done."""
+    @label.setter
+    def label(self, label: str) -> None:
+        self._label = checked_text("label", label)
+        self._show()
+
+    @property
+    def total(self) -> float | None:
+        """How much there is to do, None if that is not known; may be changed while it runs."""
+        return self._total
+
+    @total.setter
+    def total(self, total: float | None) -> None:
+        self._total = total
+        self._show()
+
+    @property
+    def count(self) -> float:
+        """How much has been done."""
+        return self._count
+
+    def add(self, n: float = 1) -> None:
+        """Count ``n`` more."""
+        self.set(self._count + n)
+
+    def set(self, n: float) -> None:
+        """Say that ``n`` have been done by now."""
+        self._count = n
+        self._show()
+
+    def say(self, text: object) -> None:
+        """Print a ``text`` on standard error; control characters appear in their visible form."""
+        self._show()
+        print("\n".join([visible(line) for line in str(text).split("\n")]), file=current().stderr)
+
+    def _show(self) -> None:
         if self.is_stopped:
             raise Stopped
-        self.count = count
-        self.meter.show(count, self.total)
+        self.meter.show(self)
 
 
-def show_work(
-    label: str, function: Callable[[DialogWork], Any] | Callable[[], Any], *, total: float | None = None
-) -> Any:
+def show_work(label: str, function: Callable[[Any], Any] | Callable[[], Any], *, total: float | None = None) -> Any:
     """Run a ``function`` in a thread, with a meter in a dialog and a button that stops it; return its result.
 
-    The ``label`` says what is being done. ``function`` gets what it says its progress by (``work.add()``), which
-    raises once the user has stopped it; then the result is None. What the function raises is raised here. ``total``
-    is how much there is to do.
+    The ``label`` says what is being done. ``function`` gets what it says its progress by (``work.add()``, ``work.say``
+    and what else :func:`working` gives), which raises once the user has stopped it; then the result is None. What the
+    function raises is raised here. ``total`` is how much there is to do. Without a screen it is called here, as in
+    ``with working(...)``.
 
     Example:
         >>> show_work("Stacking", lambda work: [work.add() for _ in range(3)] and "stacked")
@@ -395,12 +431,14 @@ def show_work(
     """
     screen = running_screen()
     function = checked_function("function", function, "the work")
-    work = DialogWork(Meter(label, total=total), total)
-    return function(work) if screen is None else play(_worked(screen, label, function, work))
+    work = DialogWork(Meter(label, total=total))
+    if screen is None:
+        return _in_a_row(label, function, total)
+    return play(_worked(screen, label, function, work))
 
 
 async def show_work_async(
-    label: str, function: Callable[[DialogWork], Any] | Callable[[], Any], *, total: float | None = None
+    label: str, function: Callable[[Any], Any] | Callable[[], Any], *, total: float | None = None
 ) -> Any:
     """Run a ``function`` in a thread inside an event loop, whose other tasks go on.
 
@@ -413,10 +451,16 @@ async def show_work_async(
     """
     screen = running_screen()
     function = checked_function("function", function, "the work")
-    work = DialogWork(Meter(label, total=total), total)
+    work = DialogWork(Meter(label, total=total))
     if screen is None:
-        return await asyncio.to_thread(function, work)
+        return await asyncio.to_thread(_in_a_row, label, function, total)
     return await play_async(_worked(screen, label, function, work))
+
+
+def _in_a_row(label: str, function: Callable[[Work], Any], total: float | None) -> Any:
+    """Run the function of :func:`show_work` where there is no screen, and show how far it is in a row."""
+    with progress.working(label, total=total) as work:
+        return function(work)
 
 
 def _worked(screen: Running, label: str, function: Callable[[DialogWork], Any], work: DialogWork) -> Interaction[Any]:

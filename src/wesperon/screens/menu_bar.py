@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from contextlib import contextmanager, nullcontext
 from copy import copy
+from functools import partial
 
 from wesperon.commands.command_tree import CommandGroup, summary_of
 from wesperon.commands.listing import summaries
 from wesperon.commands.program import Program
+from wesperon.editing.keys.bindings import read_keys
 from wesperon.frozen import Frozen, later
 from wesperon.screen.frame import ClickMap, Frame
 from wesperon.screen.overlay import overlay
@@ -19,7 +21,7 @@ from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
-from wesperon.values.problems import Problems
+from wesperon.values.problems import Problems, Refusal
 from wesperon.widgets.parts.checked import function_or_none
 from wesperon.widgets.parts.part import Part
 from wesperon.widgets.widget import SizeHint
@@ -46,6 +48,8 @@ else:
 FURTHER, MARK, NO_MARK = ">", "[x] ", "[ ] "
 #: Columns between a label and what is beside it, and the least that a menu has.
 BETWEEN, LEAST_WIDE = 2, 8
+#: The keys that mean the same on every screen, so that none of them chooses an entry.
+OF_EVERY_SCREEN = frozenset(("ctrl-c", "ctrl-d", "f1", "f10"))
 #: What is at both sides of a menu, and the columns that an edge takes with the blank beside it.
 SIDE, EDGE = "│", 2
 
@@ -53,9 +57,10 @@ SIDE, EDGE = "│", 2
 class MenuEntry(Frozen):
     """An entry of a menu: its ``label``, and the ``action`` that is called when it is chosen.
 
-    ``keys`` are the keys that do the same, as they are shown. ``off`` is the reason why it cannot be chosen now, or a
-    function that returns it; empty if it can. ``marked`` is a function that returns whether it is on, for an entry with
-    a mark.
+    ``keys`` is the key that does the same, as it is shown, where the part with the focus does nothing with it. ``off``
+    is the reason why it cannot be chosen now, or a function that returns it; empty if it can. ``marked`` says whether
+    it is on, or is a function that returns it, for an entry with a mark. Several entries in a menu of their own are a
+    mapping: ``{"Lamps": [MenuEntry("Red", ...)]}``.
 
     Example:
         >>> MenuEntry("Park", lambda: None, keys="F8").label
@@ -73,6 +78,11 @@ class MenuEntry(Frozen):
     def reason(self) -> str:
         """Why it cannot be chosen now; empty if it can."""
         return str(self.off() if callable(self.off) else self.off)
+
+    @property
+    def is_marked(self) -> bool:
+        """Whether it is on."""
+        return bool(self.marked() if callable(self.marked) else self.marked)
 
 
 class MenuBar(Part):
@@ -102,6 +112,7 @@ class MenuBar(Part):
         if not found:
             raise DeclarationError("MenuBar() of nothing: it needs a menu at least")
         self.menus = [(visible(str(title)), _entries(title, given)) for title, given in found.items()]
+        self._by_key = {key: entry for _, entry in reversed(self.all_entries()) if (key := _key_of(entry))}
         #: The menu that is open, and the entry that is current in it and in the menus inside it; empty if none is.
         self.at = 0
         self.path: list[int] = []
@@ -184,8 +195,20 @@ class MenuBar(Part):
             self.stale()
         elif not entry.reason:
             self.close()
-            if entry.action is not None and self.host is not None:
-                self.host.call(entry.action)
+            self._call(entry)
+
+    def choose_by(self, key: str) -> bool:
+        """Choose the entry of a ``key``; one that is off says why. Return False if there is none."""
+        entry = self._by_key.get(key)
+        if entry is None:
+            return False
+        self._call(entry)
+        return True
+
+    def _call(self, entry: MenuEntry) -> None:
+        if self.host is not None and entry.action is not None:
+            reason = entry.reason
+            self.host.call(partial(_refuse, reason) if reason else entry.action)
 
     def cancel(self) -> None:
         """Close the innermost menu, or leave the bar."""
@@ -346,12 +369,37 @@ def _marked(entry: Any) -> str:
     """Return the label of an entry, after its mark if it has one."""
     if isinstance(entry, tuple) or entry.marked is None:
         return _label(entry)
-    return (MARK if entry.marked() else NO_MARK) + _label(entry)
+    return (MARK if entry.is_marked else NO_MARK) + _label(entry)
 
 
 def _beside(entry: Any) -> str:
     """Return what is beside the label of an entry: its keys, what it does, or that there are more."""
     return FURTHER if isinstance(entry, tuple) else visible(entry.keys)
+
+
+def _check(entry: MenuEntry) -> None:
+    if isinstance(entry.action, (list, tuple)):
+        raise DeclarationError(
+            f"the action of {entry.label!r}={entry.action!r}: must be a function; "
+            f"a menu in a menu is a mapping, {{{entry.label!r}: [...]}}"
+        )
+    function_or_none(f"the action of {entry.label!r}", entry.action)
+    if not isinstance(entry.keys, str):
+        raise DeclarationError(f'the keys of {entry.label!r}={entry.keys!r}: must be a text, such as "F8"')
+    if not callable(entry.off) and not isinstance(entry.off, str):
+        raise DeclarationError(f"{entry.label!r}, off={entry.off!r}: must be the reason, or a function that returns it")
+    if not callable(entry.marked) and not isinstance(entry.marked, (bool, type(None))):
+        raise DeclarationError(f"{entry.label!r}, marked={entry.marked!r}: must be true or false, or a function of it")
+
+
+def _refuse(reason: str) -> None:
+    raise Refusal(reason)
+
+
+def _key_of(entry: MenuEntry) -> str:
+    """Return the name of the key that chooses an entry; empty if there is none, or if it is one of every screen."""
+    name, fault = read_keys(entry.keys, types=False)
+    return "" if fault or " " in name or name in OF_EVERY_SCREEN or entry.action is None else name
 
 
 def _entries(title: object, given: Any) -> list[Any]:
@@ -361,7 +409,7 @@ def _entries(title: object, given: Any) -> list[Any]:
         raise DeclarationError(f"the menu {title!r} is {given!r}: must be a list of entries")
     for entry in given:
         if isinstance(entry, MenuEntry):
-            function_or_none(f"the action of {entry.label!r}", entry.action)
+            _check(entry)
             made.append(entry)
         elif hasattr(entry, "items"):
             made += [(visible(str(inner)), _entries(inner, more)) for inner, more in entry.items()]

@@ -37,6 +37,11 @@ KEYS_OF_SCREEN = (
     "Ctrl-L: draw again",
     "Escape: leave a dialog   Ctrl-D: leave",
 )
+#: The same for a screen with a menu bar, and beside a rule that can be moved.
+KEYS_OF_BAR = "F10: the menus"
+KEYS_OF_DIVIDER = "Ctrl-X and an arrow: the rule beside this part"
+#: What shows the keys that there was no room for.
+MORE_KEYS = "F1: more keys"
 
 
 class Level:
@@ -127,11 +132,21 @@ def _bare(frame: Frame, level: Level, columns: int, rows: int) -> Frame:
     return Frame((*body.rows, *frame.rows[len(body.rows) :]), body.cursor, body.shape, clicks=body.clicks)
 
 
-def with_keys(frame: Frame, keys: Sequence[str], columns: int, rows: int) -> Frame:
-    """Return the frame with what all keys do over it: ``keys`` are those of the part with the focus."""
+def pages_of_keys(keys: Sequence[str], rows: int) -> list[list[str]]:
+    """Return what all keys do, in pages of so many rows of a screen: ``keys`` are those of this one, or of its part."""
     said = [tell(text) for text in (*keys, *KEYS_OF_SCREEN)]
+    room = max(rows - 2, 1)
+    if len(said) <= room:
+        return [said]
+    each = max(room - 1, 1)
+    pages = [said[at : at + each] for at in range(0, len(said), each)]
+    return [[*page, tell(MORE_KEYS)][:room] for page in pages[:-1]] + pages[-1:]
+
+
+def with_keys(frame: Frame, said: Sequence[str], columns: int, rows: int) -> Frame:
+    """Return the frame with a page of what the keys do over it."""
     wide = min(max(width(text) for text in said) + 2 * EDGE, columns)
-    shown = [((" " * EDGE + cut(text, wide - 2 * EDGE), "selected"),) for text in said[: max(rows - 2, 1)]]
+    shown = [((" " * EDGE + cut(text, wide - 2 * EDGE), "selected"),) for text in said]
     padded = tuple([((row[0][0] + " " * (wide - width(row[0][0])), "selected"),) for row in shown])
     over = overlay(frame, Frame(padded), max((rows - len(padded)) // 2, 0), max((columns - wide) // 2, 0), wide)
     return Frame(over.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)

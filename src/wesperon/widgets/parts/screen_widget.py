@@ -10,13 +10,24 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Key, Mouse, Paste
 from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.resolver import spoken
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import foot_row
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.widgets.parts.arrangement import ARROWS, Hit
 from wesperon.widgets.parts.boxes import Divider, ScrollBar
-from wesperon.widgets.parts.levels import Level, title_row, with_dialog, with_keys, with_list
+from wesperon.widgets.parts.levels import (
+    KEYS_OF_BAR,
+    KEYS_OF_DIVIDER,
+    Level,
+    pages_of_keys,
+    title_row,
+    with_dialog,
+    with_keys,
+    with_list,
+)
 from wesperon.widgets.widget import HELP, QUESTION_ACTIONS, WHEEL, Ended, Interrupted, Widget
 
 TYPE_CHECKING = False
@@ -59,7 +70,8 @@ class ScreenWidget(Widget):
         self.said = ""
         self._bindings: Bindings | None = None
         self._dragged: tuple[Divider, int, int] | None = None
-        self.shows_keys = False
+        #: The page of what all keys do, from 1, while that is shown; else 0.
+        self.keys_page = 0
         self._before_bar: Part | None = None
         #: What was around the part with the focus in the last view.
         self._drawn_around: tuple[Any, ...] = ()
@@ -140,8 +152,10 @@ class ScreenWidget(Widget):
             self._mouse(event)
         elif isinstance(event, Key):
             self.said = ""
-            closes, self.shows_keys = self.shows_keys, False
-            if not closes or event.text.strip():  # what is typed is typed all the same
+            page, self.keys_page = self.keys_page, 0
+            if page and event.name == "f1" and self._seen is not None:
+                self.keys_page = (page + 1) % (len(pages_of_keys(self._keys_here(), self._seen[2])) + 1)
+            elif not page or event.text.strip():  # what is typed is typed all the same
                 self._key(event)
         elif isinstance(event, Visit):
             self.visit(event.label)
@@ -182,7 +196,7 @@ class ScreenWidget(Widget):
             pass
         elif event.name in self.keys:
             self.call(self.keys[event.name])
-        elif event.name in ARROWS and self.top.arrangement.to_neighbour(event.name):
+        elif self._is_of_bar(event.name) or (event.name in ARROWS and arrangement.to_neighbour(event.name)):
             pass
         elif not self._to_label(event.name):
             super().handle(event)
@@ -195,9 +209,18 @@ class ScreenWidget(Widget):
             self._drawn_around = drawn
         part.catch_up(key)
 
+    @property
+    def _bar(self) -> Any:
+        """The menu bar of what is on top; None if it has none."""
+        return next((part for part in self.top.content.leaves() if part.is_bar), None)
+
+    def _is_of_bar(self, key: str) -> bool:
+        """Have the menu bar choose what a key chooses. Return False if it chooses nothing."""
+        return self._bar is not None and self._bar.choose_by(key)
+
     def use_bar(self) -> None:
         """Give the focus to the menu bar, if there is one."""
-        bar = next((part for part in self.top.content.leaves() if part.is_bar), None)
+        bar = self._bar
         if bar is not None and bar is not self.focused:
             self._before_bar = self.focused
             self.top.arrangement.give_focus(bar)
@@ -240,7 +263,7 @@ class ScreenWidget(Widget):
         """Give the focus to the part whose letter with Alt was pressed. Return False if there is none."""
         if not name.startswith("alt-") or len(name) != 5:
             return False
-        bar: Any = next((part for part in self.top.content.leaves() if part.is_bar), None)
+        bar = self._bar
         if bar is not None and bar.open_by(name[4:].lower()):
             self.use_bar()
             return True
@@ -289,19 +312,26 @@ class ScreenWidget(Widget):
 
     def show_help(self) -> None:
         """Show what all keys do."""
-        self.shows_keys = True
+        self.keys_page = 1
 
     def move_divider(self, by: int) -> None:
         """Move the divider beside the part that has the focus."""
+        around, at = self._divided
+        if around is not None:
+            around.move_divider(at, by)
+            self.top.arrangement.forget()
+
+    @property
+    def _divided(self) -> tuple[Any, int]:
+        """The group with dividers that the part with the focus is in, and the number of the one beside it."""
         part = self.focused
         while part is not None and part.parent is not None:
             around: Any = part.parent
             if getattr(around, "dividers", None):
                 shown = around.shown_parts
-                around.move_divider(min(shown.index(part), len(shown) - 2), by)
-                self.top.arrangement.forget()
-                return
+                return around, min(shown.index(part), len(shown) - 2)
             part = around
+        return None, 0
 
     def divider_back(self) -> None:
         """Move the divider to the left, or up."""
@@ -367,11 +397,21 @@ class ScreenWidget(Widget):
         for level in self.levels[1:]:
             frame = with_dialog(frame, level, columns, rows)
         frame = with_list(frame, self.top, columns, rows)
-        return with_keys(frame, self._keys_here(), columns, rows) if self.shows_keys else frame
+        if self.keys_page:
+            pages = pages_of_keys(self._keys_here(), rows)
+            self.keys_page = min(self.keys_page, len(pages))
+            frame = with_keys(frame, pages[self.keys_page - 1], columns, rows)
+        return frame
 
     def _keys_here(self) -> list[str]:
+        """Return what the keys do here that do not do so on every screen."""
         part = self.focused
-        return [one for one in part.tried(part.hint_keys, nothing).split("   ") if one] if part is not None else []
+        said = [one for one in part.tried(part.hint_keys, nothing).split("   ") if one] if part is not None else []
+        if self._bar is not None:
+            said.append(KEYS_OF_BAR)
+        if self._divided[0] is not None:
+            said.append(KEYS_OF_DIVIDER)
+        return said + [f"{spoken(key)}: {visible(text)}" for key, one in self.keys.items() if (text := _summary(one))]
 
     def drawn(self) -> None:
         """See ``Widget``."""
@@ -391,7 +431,7 @@ class ScreenWidget(Widget):
     def _around(self, said: tuple[str, str]) -> tuple[Any, ...]:
         """Return all that a view depends on but what the parts show; ``said`` is in the foot."""
         laid = [level.arrangement.laid for level in self.levels]
-        return said, self.focused, [*self.levels], laid, self.shows_keys, self.outcome
+        return said, self.focused, [*self.levels], laid, self.keys_page, self.outcome
 
     @property
     def mode_label(self) -> str:
@@ -513,3 +553,9 @@ def nothing(error: Exception) -> str:
 def _is_free(letter: str) -> bool:
     """Return True if a letter with Alt does nothing in a field."""
     return EDITING.get(f"alt-{letter}", "recall-").startswith("recall-")
+
+
+def _summary(function: Callable[[], Any]) -> str:
+    """Return the first line of a function's own docstring; empty if it has none."""
+    text = function.__doc__
+    return text.strip().partition("\n")[0] if isinstance(text, str) and text != type(function).__doc__ else ""
