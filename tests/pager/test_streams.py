@@ -213,3 +213,29 @@ def test_what_gives_no_lines_is_refused() -> None:
     assert source.said == "it ends early: TypeError: must give lines, got int"
     with pytest.raises(IsADirectoryError):
         source_of(Path("/"))
+
+
+MADE_UP = ["/proc/version", "/proc/sys/kernel/ostype", "/proc/filesystems", "/sys/kernel/mm/ksm/run"]
+
+
+@pytest.mark.parametrize("path", [path for path in MADE_UP if os.path.exists(path)])
+def test_a_file_that_the_system_makes_up_when_it_is_read_is_shown_whole(path: str) -> None:
+    with open(path, "rb") as file:
+        wanted = file.read()
+    assert wanted
+    source = file_of(path, "")
+    try:
+        while source.pull(source.count + 1):
+            pass
+        assert source.data[:] == wanted
+    finally:
+        source.close()
+
+
+@pytest.mark.parametrize("text", [b"", b"a", b"a\n" * 2048, b"a\n" * 2049])
+def test_a_file_that_has_its_size_is_read_in_place(tmp_path: Path, text: bytes) -> None:
+    (tmp_path / "night.log").write_bytes(text)
+    source = file_of(str(tmp_path / "night.log"), "")
+    assert source.may_change
+    assert source.data[:] == text
+    source.close()

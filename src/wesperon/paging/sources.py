@@ -41,6 +41,8 @@ else:
 
 #: The bytes that are taken of a pipe or a stream at a time: few at first, since the first screen waits for them.
 FIRST, MOST = 1 << 13, 1 << 18
+#: The size up to which a file may be one that the system makes up when it is read (``/proc``, ``/sys``), in bytes.
+MADE_UP = 1 << 12
 #: How long a thread waits for a pipe before it looks whether the pager is still there, in seconds.
 WAITED = 0.1
 #: For how long lines are gathered on the way to the end, before they are shown, in seconds.
@@ -260,13 +262,21 @@ def source_of(source: Any, name: str = "", loop: Any = None) -> PagedSource:
 
 
 def file_of(path: str, name: str) -> PagedSource:
-    """Return a file; a pipe or a device by its name is a stream. Raises OSError."""
+    """Return a file; a pipe, a device or what has no size, as in /proc, is a stream. Raises OSError."""
     found = os.stat(path)
     if stat.S_ISDIR(found.st_mode):
         raise IsADirectoryError(21, "Is a directory", path)
-    if stat.S_ISREG(found.st_mode):
+    if stat.S_ISREG(found.st_mode) and (found.st_size > MADE_UP or has_its_size(path)):
         return FileText(path, name)
     return handle_text(os.open(path, os.O_RDONLY | getattr(os, "O_CLOEXEC", 0)), name)
+
+
+def has_its_size(path: str) -> bool:
+    """Return False for a small file that has more or fewer bytes than it says: the system makes those up when read."""
+    with open(path, "rb", buffering=0) as file:
+        size = os.fstat(file.fileno()).st_size
+        read = len(file.read(MADE_UP) or b"")
+        return read >= size > 0 or read == size
 
 
 def handle_text(handle: int, name: str) -> StreamText:
