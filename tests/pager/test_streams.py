@@ -16,7 +16,7 @@ import pytest
 
 from tests.pager.naive import Naive
 from wesperon.editing.keys.events import typed
-from wesperon.paging.sources import StreamText, file_of, source_of, sources_of
+from wesperon.paging.sources import StreamText, close_all, file_of, source_of, sources_of
 from wesperon.terminal.scripted import key_named
 from wesperon.values import DeclarationError
 from wesperon.widgets.pager.pager import Pager
@@ -89,7 +89,7 @@ def test_leaving_closes_the_source() -> None:
     source = source_of(endless.lines())
     source.pull(1)
     assert isinstance(source, StreamText)
-    source.close()
+    close_all([source])
     assert endless.is_closed
 
 
@@ -229,7 +229,7 @@ def test_a_file_that_the_system_makes_up_when_it_is_read_is_shown_whole(path: st
             pass
         assert source.data[:] == wanted
     finally:
-        source.close()
+        close_all([source])
 
 
 @pytest.mark.parametrize("text", [b"", b"a", b"a\n" * 2048, b"a\n" * 2049])
@@ -238,4 +238,4 @@ def test_a_file_that_has_its_size_is_read_in_place(tmp_path: Path, text: bytes) 
     source = file_of(str(tmp_path / "night.log"), "")
     assert source.may_change
     assert source.data[:] == text
-    source.close()
+    close_all([source])
