@@ -61,7 +61,7 @@ def test_rows_of_any_sort_are_shown_and_changed_by_their_headings(sort: str, key
     assert [line.split() for line in table.view(40, 4).text().split("\n")[:3]] == [
         ["target", "seconds"], ["Lantern", "90.0"], ["Thimble", "60.0"],
     ]  # fmt: skip
-    table.set_cell(1, table.columns[1], 45.0)
+    table.set_cell(1, rows[1], table.columns[1], 45.0)
     assert rows[1] == SORTS[sort]("Thimble", 45.0)
     table.sort_by(1)
     assert table.view(40, 4).text().split("\n")[1].split() == ["Thimble", "45.0"]

@@ -168,7 +168,7 @@ class PlainHost:
         """See ``Host``: nothing is underlined."""
         return ""
 
-    def edit_cell(self, table: Any, index: int, column: Any, value: Any) -> None:
+    def edit_cell(self, table: Any, index: int, row: Any, column: Any) -> None:
         """See ``Host``: cells are not changed here."""
 
     def go_on(self, part: Part) -> None:

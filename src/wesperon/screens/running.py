@@ -437,8 +437,9 @@ class Running(ScreenWidget):
         if len(self.levels) > 1:
             self.close_level(self.top, result)
 
-    def edit_cell(self, table: Table, index: int, column: Column, value: Any) -> None:
+    def edit_cell(self, table: Table, index: int, row: Any, column: Column) -> None:
         """See ``Host``."""
+        value = table.cell(row, column)
         is_empty = value is None or (isinstance(value, str) and not value)
         try:
             field = Field(column.slot, label=column.heading, value=MISSING if is_empty else value)
@@ -448,8 +449,9 @@ class Running(ScreenWidget):
 
         def accept() -> None:
             if field.check() is None:
+                table.set_cell(index, row, column, field.value)  # what was typed stays if that fails
                 self.close_level(level)
-                self.call(table.set_cell, index, column, field.value)
+                table.changed()
 
         level = self.open(Down(field, Across(Button(tell("Change"), accept, default=True))))
 

@@ -45,7 +45,7 @@ if TYPE_CHECKING:
         def letter_of(self, part: Part) -> str:
             """Return the letter that gives a part the focus with Alt; empty if none does."""
 
-        def edit_cell(self, table: Any, index: int, column: Any, value: Any) -> None:
+        def edit_cell(self, table: Any, index: int, row: Any, column: Any) -> None:
             """Have the user change a cell of a table, in place."""
 
         def go_on(self, part: Part) -> None:

@@ -6,15 +6,18 @@ seen, so that it stays as it is while the table scrolls.
 
 from __future__ import annotations
 
+from functools import partial
+
 from wesperon.frozen import Frozen
 from wesperon.screen.shares import Wants, shares
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
 from wesperon.text.messages import tell
-from wesperon.values import DeclarationError
+from wesperon.values import Complaint, DeclarationError
 from wesperon.widgets.parts.checked import checked_count, checked_flag, checked_text, function_or_none
 from wesperon.widgets.parts.part import fault_text
+from wesperon.widgets.parts.row_cells import can_change, changed_row
 from wesperon.widgets.parts.rows_part import RowsPart
 
 TYPE_CHECKING = False
@@ -136,6 +139,7 @@ class Table(RowsPart):
                 f"a table needs a sequence of rows, or an object with rows(first, count), got {rows!r}"
             )
         self._check_headings(rows)
+        self._check_changes(rows)
         self.rows = rows
         self._widths, self.fault = None, ""
         self._sort()
@@ -164,13 +168,13 @@ class Table(RowsPart):
     def _place_of(self, row: Any, before: int) -> int | None:
         """Return the place of a row that was at another one ``before``; None if it is gone."""
         rows = self.rows
-        if rows[before] is row:
+        if before < len(rows) and rows[before] is row:
             return before
         identical = [*map(id, rows)]
         if id(row) in identical:
             return identical.index(id(row))
         try:
-            return before if rows[before] == row else int(rows.index(row))
+            return before if before < len(rows) and rows[before] == row else int(rows.index(row))
         except Exception:  # none is equal, or rows cannot be compared
             return None
 
@@ -191,6 +195,16 @@ class Table(RowsPart):
                     f"Column({column.heading!r}, key={column.key!r}): no row has {column.key!r}; "
                     f"there are: {', '.join(names)}"
                 )
+
+    def _check_changes(self, rows: Any) -> None:
+        """Raise DeclarationError for a column that has a slot where no value can be put into the first rows."""
+        for column in self.columns:
+            if column.slot is not None:
+                if callable(column.key):
+                    _refuse_change(column)
+                for row in rows[:SAMPLED] if isinstance(rows, list | tuple) else ():
+                    if not can_change(rows, row, _key_of(row, column)):
+                        _refuse_change(column)
 
     @property
     def count(self) -> int:
@@ -440,24 +454,35 @@ class Table(RowsPart):
             return
         column: Column = self.columns[self.column]
         slot: Slot[Any] | None = column.slot
+        row = self.value
         if slot is not None and self.host is not None:
-            self.host.edit_cell(self, self.index, column, self.cell(self.value, column))
+            if can_change(self.rows, row, _key_of(row, column)):
+                self.host.edit_cell(self, self.index, row, column)
+            else:
+                self.host.call(partial(_refuse_change, column))
         elif self.action_function is not None and self.host is not None:
             self.host.call(self.action_function, self.value)
 
-    def set_cell(self, index: int, column: Column, value: Any) -> None:
-        """Put a ``value`` into a ``column`` of the row at ``index``; raises TypeError where rows cannot be changed."""
-        row = self.rows[index]
+    def set_cell(self, index: int, row: Any, column: Column, value: Any) -> None:
+        """Put a ``value`` into a ``column`` of a ``row`` that was at ``index`` when the change was begun.
+
+        Raises Complaint if the row is gone since then, and what the rows of the program raise.
+        """
+        at = index if not isinstance(self.rows, list | tuple) else self._place_of(row, index) if self.rows else None
+        if at is None:
+            raise Complaint(tell("this row is not there any more"))
+        row = self.rows[at] if isinstance(self.rows, list | tuple) else row  # it may be another one that is equal
         key = _key_of(row, column)
-        if isinstance(key, str) and not hasattr(row, "keys"):
-            setattr(row, key, value)
-        elif isinstance(row, tuple):
-            self.rows[index] = tuple([value if at == key else cell for at, cell in enumerate(row)])
-        else:
-            row[key] = value
+        made = changed_row(row, key, value)
+        if made is not row or (hasattr(self.rows, "rows") and hasattr(self.rows, "__setitem__")):
+            self.rows[at] = made
+        elif hasattr(self.rows, "rows"):
+            now = next(iter(self.rows.rows(at, 1)), None)
+            if self.cell(now, column) != self.cell(made, column):  # they are made anew each time
+                _refuse_change(column)
         self._widths = None
         self._keep_current()
-        self.changed()
+        self.stale()
 
     def status(self) -> str:
         """See ``RowsPart``; of more columns than there is room for, also which one is current."""
@@ -471,7 +496,7 @@ class Table(RowsPart):
         parts = []
         if self.is_wide:
             parts.append(tell("Left Right: column"))
-        if self.cells and self.columns[self.column].slot is not None:
+        if self.cells and self.columns[self.column].slot is not None and self.count:
             parts.append(tell("Enter: change"))
         elif self.action_function is not None:
             parts.append(tell("Enter: choose"))
@@ -492,6 +517,13 @@ class Table(RowsPart):
         "move-char-forward": "right",
         "sort-rows": "sort",
     }
+
+
+def _refuse_change(column: Column) -> None:
+    raise DeclarationError(
+        f"Column({column.heading!r}, slot=...): no value can be put into these rows: they must be lists, mappings or "
+        "objects, or in a list or another object with __setitem__, and the key no function"
+    )
 
 
 def _key_of(row: Any, column: Column) -> Any:
