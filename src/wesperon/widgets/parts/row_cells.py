@@ -29,8 +29,8 @@ def changed_row(row: Any, key: Any, value: Any) -> Any:
     if isinstance(row, tuple):
         names: Any = getattr(row, "_fields", ())
         cells = changed_row([*row], names.index(key) if isinstance(key, str) else key, value)
-        made: Any = row
-        return made._make(cells) if names else tuple(cells)
+        kind: Any = type(row)
+        return kind(*cells) if names else tuple(cells)
     if _is_frozen(row):
         return dataclasses.replace(row, **{key: value})
     if _is_attribute(row, key):
