@@ -79,11 +79,6 @@ class MenuEntry(Frozen):
         """Why it cannot be chosen now; empty if it can."""
         return str(self.off() if callable(self.off) else self.off)
 
-    @property
-    def is_marked(self) -> bool:
-        """Whether it is on."""
-        return bool(self.marked() if callable(self.marked) else self.marked)
-
 
 class MenuBar(Part):
     """The menus of a screen, which ``Screen(..., menus=MenuBar(...))`` shows in its first row.
@@ -369,7 +364,8 @@ def _marked(entry: Any) -> str:
     """Return the label of an entry, after its mark if it has one."""
     if isinstance(entry, tuple) or entry.marked is None:
         return _label(entry)
-    return (MARK if entry.is_marked else NO_MARK) + _label(entry)
+    is_on = entry.marked() if callable(entry.marked) else entry.marked
+    return (MARK if is_on else NO_MARK) + _label(entry)
 
 
 def _beside(entry: Any) -> str:
