@@ -8,9 +8,11 @@ from __future__ import annotations
 import errno
 import os
 import random
+import stat
 import threading
 from collections.abc import Iterator
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 
@@ -238,4 +240,23 @@ def test_a_file_that_has_its_size_is_read_in_place(tmp_path: Path, text: bytes) 
     source = file_of(str(tmp_path / "night.log"), "")
     assert source.may_change
     assert source.data[:] == text
+    close_all([source])
+
+
+@pytest.mark.parametrize("has_begun", [False, True])
+def test_what_is_no_file_but_says_so_is_read_once_and_never_waited_for(
+    tmp_path: Path, has_begun: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = str(tmp_path / "messages")
+    os.mkfifo(path)
+    writer = os.open(path, os.O_RDWR)
+    monkeypatch.setattr("wesperon.paging.sources.stat", SimpleNamespace(S_ISDIR=stat.S_ISDIR, S_ISREG=stat.S_ISFIFO))
+    if has_begun:
+        os.write(writer, b"one\n")
+    source = file_of(path, "")
+    os.write(writer, b"two\n")
+    wanted = b"one\ntwo\n" if has_begun else b"two\n"
+    source.pull(len(wanted))
+    assert source.data[:] == wanted
+    os.close(writer)
     close_all([source])

@@ -124,9 +124,11 @@ def test_where_no_value_can_be_put_that_is_said_before_one_is_typed(sort: str) -
         session.see("no value can be put" if sort in READ_ONLY else "Change")
 
 
-def test_a_column_of_a_function_takes_no_values() -> None:
+def test_a_column_that_gives_no_place_takes_no_values() -> None:
     with pytest.raises(DeclarationError, match="and the key no function"):
         Table([], [Column("frames", key=len, slot=slot(int, "Frames"))])
+    with pytest.raises(DeclarationError, match="no value can be put"):
+        Table([("Wicker", 12)], ["target", Column("frames", key="frames", slot=slot(int, "Frames"))])
 
 
 def test_what_was_typed_stays_where_the_rows_do_not_take_it() -> None:

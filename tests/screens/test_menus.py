@@ -93,6 +93,15 @@ def test_the_key_of_an_entry_does_the_same_and_says_why_it_cannot(made: Any, key
         assert done == ["turn", "park"] * 2 + ["park"]
 
 
+def test_a_reason_that_fails_is_a_fault_that_is_shown() -> None:
+    done: list[str] = []
+    menus = {"Dome": [MenuEntry("Turn", lambda: done.append("turn"), keys="f7", off=lambda: f"{1 / 0}")]}
+    with Session(Screen(Button("Do"), menus=menus).run, rows=20) as session:
+        session.press("f7").see("division by zero").press("enter")
+        assert session.is_open
+    assert done == []
+
+
 @pytest.mark.parametrize("key", ["ctrl-d", "f1", "f10"])
 def test_what_a_key_does_on_every_screen_no_entry_takes(key: str) -> None:
     menus = {"Dome": [MenuEntry("Quit", lambda: screen.close(1), keys=key)]}

@@ -24,7 +24,7 @@ from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.text.elapsed import elapsed
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError, overload
 from wesperon.values.problems import Problems
@@ -423,7 +423,7 @@ class Console(OpenConsole):
         above, note = self._text_of(self.prompt, driver), self._text_of(self.note, driver)
         if self.took > LONG:
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
-        question = "\n".join([visible(line) for line in above.split("\n")])
+        question = visible_lines(above)
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
         field = self.lines.line(self._accept, past=self.history, memory=self.memory)
         field.write_entries = write_entries

@@ -6,7 +6,7 @@ from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.output.exit_status import error_columns
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for, wrap_limited
-from wesperon.text.escape import is_plain, visible
+from wesperon.text.escape import is_plain, visible, visible_lines
 from wesperon.text.hushing import Traces
 from wesperon.text.messages import tell
 from wesperon.values.words import split_words
@@ -24,7 +24,7 @@ else:
 
 def print_fault(text: str, driver: Driver | None) -> None:
     """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
-    shown = "\n".join([visible(line) for line in text.split("\n")])
+    shown = visible_lines(text)
     context = current()
     is_seen = False
     try:

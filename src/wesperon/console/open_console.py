@@ -8,7 +8,7 @@ from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.history.history_file import History, state_file
 from wesperon.scope import within
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible_lines
 from wesperon.user_folders import preference_files
 from wesperon.values import DeclarationError
 
@@ -134,7 +134,7 @@ class OpenConsole:
         Characters that would act on the terminal appear in their visible form. If the console is not open, the text
         goes to standard output.
         """
-        lines = "\n".join([visible(line) for line in str(text).split("\n")])
+        lines = visible_lines(str(text))
         with self.lock:
             if self.driver_in_use is not None:
                 self.driver_in_use.say(lines)

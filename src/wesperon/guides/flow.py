@@ -11,7 +11,7 @@ from wesperon.frozen import Frozen
 from wesperon.guides.reader import NAMED
 from wesperon.output.card import shown
 from wesperon.screen.layout import gutter_for
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.messages import tell
 from wesperon.values import MISSING, Complaint
 from wesperon.values.problems import Problem, Problems
@@ -219,7 +219,7 @@ class GuideFlow(Flow):
     def _question(self) -> Question:
         """Return the question of the step at which the way is."""
         step = self.steps[self.at]
-        says = "\n".join(visible(line) for line in self.says(step).split("\n"))
+        says = visible_lines(self.says(step))
         has_back = any(not one.given for one in self.trail)
         keys = "   ".join([tell("Shift-Tab: back")] * has_back)
         if step.slot is None:

@@ -15,7 +15,7 @@ from wesperon.long_work.places import place_of
 from wesperon.long_work.shown import Shown
 from wesperon.long_work.wanted import in_force, is_in_background
 from wesperon.long_work.work import FAILED, RUNNING
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible_lines
 from wesperon.widgets.work_texts import ended
 
 TYPE_CHECKING = False
@@ -58,7 +58,7 @@ class Board:
         """Print a text above the rows."""
         with self.lock:
             shown = self.shown.get(work) or Shown(work, place_of(work, self.places))
-            shown.place.say(shown, "\n".join([visible(line) for line in text.split("\n")]))
+            shown.place.say(shown, visible_lines(text))
 
     def end(self, work: Work) -> None:
         """Leave a last line of a piece of work, and show the others."""

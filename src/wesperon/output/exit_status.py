@@ -11,7 +11,7 @@ import sys
 from wesperon.context import STANDARD_OUTPUT, current
 from wesperon.frozen import later
 from wesperon.screen.theme import is_plain
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problem, Problems, Refusal
 
@@ -44,7 +44,7 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
         elif error.message:
             name = " ".join(program)
             message = f"{name}: {error.message}" if name else error.message
-            _say("\n".join(visible(line) for line in message.split("\n")))
+            _say(visible_lines(message))
         drop_unwritten()
         return within_range(error.status)
     if isinstance(error, BrokenPipeError):

@@ -266,23 +266,31 @@ def file_of(path: str, name: str) -> PagedSource:
     found = os.stat(path)
     if stat.S_ISDIR(found.st_mode):
         raise IsADirectoryError(21, "Is a directory", path)
-    if stat.S_ISREG(found.st_mode) and (found.st_size > MADE_UP or has_its_size(path)):
+    is_file = stat.S_ISREG(found.st_mode)
+    if is_file and found.st_size > MADE_UP:
         return FileText(path, name)
-    return handle_text(os.open(path, os.O_RDONLY | getattr(os, "O_CLOEXEC", 0)), name)
+    handle = os.open(path, os.O_RDONLY | getattr(os, "O_CLOEXEC", 0))
+    begun = b""
+    if is_file and (os.name != "posix" or _is_ready(handle)):
+        try:
+            begun = os.read(handle, MADE_UP)
+            size = os.fstat(handle).st_size
+        except OSError:
+            os.close(handle)
+            raise
+        if len(begun) == size or len(begun) > size > 0:
+            os.close(handle)
+            return FileText(path, name)
+    return handle_text(handle, name, begun)
 
 
-def has_its_size(path: str) -> bool:
-    """Return False for a small file that has more or fewer bytes than it says: the system makes those up when read."""
-    with open(path, "rb", buffering=0) as file:
-        size = os.fstat(file.fileno()).st_size
-        read = len(file.read(MADE_UP) or b"")
-        return read >= size > 0 or read == size
-
-
-def handle_text(handle: int, name: str) -> StreamText:
-    """Return what comes through a descriptor, which is closed at the end."""
+def handle_text(handle: int, name: str, begun: bytes = b"") -> StreamText:
+    """Return what comes through a descriptor, which is closed at the end, after what has been ``begun`` to be read."""
+    ahead = [begun] if begun else []
 
     def following(count: int) -> bytes | None:
+        if ahead:
+            return ahead.pop()
         if os.name == "posix" and not select([handle], [], [], WAITED)[0]:
             return None
         return os.read(handle, count)

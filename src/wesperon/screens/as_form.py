@@ -24,7 +24,7 @@ from wesperon.screens.menu_bar import MenuBar
 from wesperon.screens.pager_part import Pager
 from wesperon.terminal.interaction import Asked, play
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.messages import tell
 from wesperon.values import MISSING, Complaint
 from wesperon.values.kinds.choices import AnyOf, OneOf, one_of
@@ -114,7 +114,7 @@ class PlainHost:
         """See ``Host``: what it says is printed at once."""
         part.receive(*given)
         if isinstance(part, MessageView):
-            self.driver.say("\n".join([visible(line) for one in given for line in str(one).split("\n")]))
+            self.driver.say("\n".join([visible_lines(str(one)) for one in given]))
             self.levels[-1].done.add(part)
         elif isinstance(part, Label) and not _hidden(part):
             self._say(part)

@@ -17,7 +17,7 @@ from wesperon.screens.running import Dialog
 from wesperon.system import folders
 from wesperon.terminal.elsewhere import in_thread, stage_elsewhere
 from wesperon.terminal.interaction import Asked, play, play_async
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 from wesperon.values.kinds.choices import any_of, one_of
@@ -408,7 +408,7 @@ class DialogWork:
     def say(self, text: object) -> None:
         """Print a ``text`` on standard error; control characters appear in their visible form."""
         self._show()
-        print("\n".join([visible(line) for line in str(text).split("\n")]), file=current().stderr)
+        print(visible_lines(str(text)), file=current().stderr)
 
     def _show(self) -> None:
         if self.is_stopped:
@@ -419,10 +419,10 @@ class DialogWork:
 def show_work(label: str, function: Callable[[Any], Any] | Callable[[], Any], *, total: float | None = None) -> Any:
     """Run a ``function`` in a thread, with a meter in a dialog and a button that stops it; return its result.
 
-    The ``label`` says what is being done. ``function`` gets what it says its progress by (``work.add()``, ``work.say``
-    and what else :func:`working` gives), which raises once the user has stopped it; then the result is None. What the
-    function raises is raised here. ``total`` is how much there is to do. Without a screen it is called here, as in
-    ``with working(...)``.
+    The ``label`` says what is being done. ``function`` gets what it says its progress by, as that of :func:`working`:
+    ``work.add()``, ``set``, ``say``, ``label``, ``total``, ``count``. Each raises once the user has stopped it; then
+    the result is None. What the function raises is raised here. ``total`` is how much there is to do. Without a screen
+    the function is called here, inside ``with working(...)``.
 
     Example:
         >>> show_work("Stacking", lambda work: [work.add() for _ in range(3)] and "stacked")
@@ -431,10 +431,9 @@ def show_work(label: str, function: Callable[[Any], Any] | Callable[[], Any], *,
     """
     screen = running_screen()
     function = checked_function("function", function, "the work")
-    work = DialogWork(Meter(label, total=total))
     if screen is None:
         return _in_a_row(label, function, total)
-    return play(_worked(screen, label, function, work))
+    return play(_worked(screen, label, function, DialogWork(Meter(label, total=total))))
 
 
 async def show_work_async(
@@ -451,10 +450,9 @@ async def show_work_async(
     """
     screen = running_screen()
     function = checked_function("function", function, "the work")
-    work = DialogWork(Meter(label, total=total))
     if screen is None:
         return await asyncio.to_thread(_in_a_row, label, function, total)
-    return await play_async(_worked(screen, label, function, work))
+    return await play_async(_worked(screen, label, function, DialogWork(Meter(label, total=total))))
 
 
 def _in_a_row(label: str, function: Callable[[Work], Any], total: float | None) -> Any:

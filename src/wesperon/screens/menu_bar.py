@@ -190,20 +190,17 @@ class MenuBar(Part):
             self.stale()
         elif not entry.reason:
             self.close()
-            self._call(entry)
+            if entry.action is not None and self.host is not None:
+                self.host.call(entry.action)
 
     def choose_by(self, key: str) -> bool:
         """Choose the entry of a ``key``; one that is off says why. Return False if there is none."""
         entry = self._by_key.get(key)
         if entry is None:
             return False
-        self._call(entry)
+        if self.host is not None:
+            self.host.call(partial(_chosen, entry))
         return True
-
-    def _call(self, entry: MenuEntry) -> None:
-        if self.host is not None and entry.action is not None:
-            reason = entry.reason
-            self.host.call(partial(_refuse, reason) if reason else entry.action)
 
     def cancel(self) -> None:
         """Close the innermost menu, or leave the bar."""
@@ -388,8 +385,11 @@ def _check(entry: MenuEntry) -> None:
         raise DeclarationError(f"{entry.label!r}, marked={entry.marked!r}: must be true or false, or a function of it")
 
 
-def _refuse(reason: str) -> None:
-    raise Refusal(reason)
+def _chosen(entry: MenuEntry) -> Any:
+    """Do what an entry does; raises Refusal with the reason if it is off."""
+    if reason := entry.reason:
+        raise Refusal(reason)
+    return entry.action() if entry.action is not None else None
 
 
 def _key_of(entry: MenuEntry) -> str:

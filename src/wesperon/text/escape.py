@@ -28,6 +28,11 @@ def visible(text: str) -> str:
     return "".join([char if char.isprintable() else _shown(char) for char in text])
 
 
+def visible_lines(text: str) -> str:
+    """Return a text with what would act on a terminal in its visible form, its line ends kept."""
+    return "\n".join([visible(line) for line in text.split("\n")])
+
+
 def showable(text: str) -> str:
     """Return a text for a terminal: what would act on it is visible, but for line ends, tabs and styles (SGR)."""
     if text.isprintable():

@@ -8,7 +8,7 @@ from wesperon import Command, Guide, Problems, Refusal, slot
 from wesperon.guides.guide import lint
 from wesperon.output.results import show
 from wesperon.output.terminal_size import is_terminal
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.hushing import MASK
 from wesperon.text.truncate import counted
 from wesperon.tool.fill import json_of
@@ -37,7 +37,7 @@ class GuideCommand(Command):
         if self.shared.as_ == "text":
             if walk.shown and is_terminal():
                 return None
-            return "\n".join(visible(line) for line in (walk.says or str(walk.outcome or "")).split("\n"))
+            return visible_lines(walk.says or str(walk.outcome or ""))
         slots: Any = slots_of(guide.form)
 
         def plain(name: str, answer: Any) -> Any:

@@ -13,7 +13,7 @@ from wesperon.output.results import Told
 from wesperon.terminal.interaction import Asked
 from wesperon.terminal.preferred import DriverOptions
 from wesperon.terminal.reached import DriverAtHand
-from wesperon.text.escape import visible
+from wesperon.text.escape import visible, visible_lines
 from wesperon.text.truncate import counted
 from wesperon.widgets.history_page import HistoryPage
 from wesperon.widgets.widget import Answered
@@ -125,11 +125,6 @@ class Remove(Command):
         if history.fault:
             raise Refusal(history.fault)
         return Told(f"{counted(removed, 'entry', 'entries')} removed", {"removed": removed})
-
-
-def visible_lines(text: str) -> str:
-    """Return a text for a terminal, its line ends kept."""
-    return "\n".join(visible(line) for line in text.split("\n"))
 
 
 class Import(Command):

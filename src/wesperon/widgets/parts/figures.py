@@ -57,7 +57,7 @@ class Meter(Part):
     def receive(self, count: Any = 0, total: float | None = None, *more: Any) -> None:
         """See ``Part``."""
         if hasattr(count, "count") and hasattr(count, "total"):
-            self.label, count, total = visible(count.label), count.count, count.total
+            self.label, self.total, count = visible(count.label), count.total, count.count
         self.counted = count
         self.total = self.total if total is None else total
         self.stale()

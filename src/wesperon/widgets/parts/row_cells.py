@@ -16,7 +16,9 @@ def can_change(rows: Any, row: Any, key: Any) -> bool:
     """Return True if the cell of a ``row`` of some ``rows`` that a ``key`` gives can have another value."""
     if callable(key):
         return False
-    if isinstance(row, tuple) or _is_frozen(row):
+    if isinstance(row, tuple):
+        return hasattr(rows, "__setitem__") and (not isinstance(key, str) or key in getattr(row, "_fields", ()))
+    if _is_frozen(row):
         return hasattr(rows, "__setitem__")
     return _is_attribute(row, key) or hasattr(row, "__setitem__")
 

@@ -455,6 +455,8 @@ class Table(RowsPart):
         column: Column = self.columns[self.column]
         slot: Slot[Any] | None = column.slot
         row = self.value
+        if row is None and self.fault:
+            return
         if slot is not None and self.host is not None:
             if can_change(self.rows, row, _key_of(row, column)):
                 self.host.edit_cell(self, self.index, row, column)
@@ -468,10 +470,12 @@ class Table(RowsPart):
 
         Raises Complaint if the row is gone since then, and what the rows of the program raise.
         """
-        at = index if not isinstance(self.rows, list | tuple) else self._place_of(row, index) if self.rows else None
-        if at is None:
-            raise Complaint(tell("this row is not there any more"))
-        row = self.rows[at] if isinstance(self.rows, list | tuple) else row  # it may be another one that is equal
+        at = index
+        if isinstance(self.rows, list | tuple):
+            found = self._place_of(row, index) if self.rows else None
+            if found is None:
+                raise Complaint(tell("this row is not there any more"))
+            at, row = found, self.rows[found]  # it may be another one that is equal
         key = _key_of(row, column)
         made = changed_row(row, key, value)
         if made is not row or (hasattr(self.rows, "rows") and hasattr(self.rows, "__setitem__")):
