@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from wesperon.form import Form
 from wesperon.frozen import later
-from wesperon.text.truncate import first_line
 from wesperon.values import DeclarationError
 from wesperon.values.records import slots_of
 from wesperon.values.slots import Slot
@@ -444,6 +443,11 @@ def kebab(name: str) -> str:
         begins = char.isupper() and at > 0 and (not name[at - 1].isupper() or name[at + 1 : at + 2].islower())
         made.append("-" + char.lower() if begins and name[at - 1] != "_" else char.lower())
     return "".join(made).replace("_", "-")
+
+
+def first_line(text: str | None) -> str:
+    """Return the first line of a text."""
+    return (text or "").strip().partition("\n")[0]
 
 
 def summary_of(command: type[Command]) -> str:

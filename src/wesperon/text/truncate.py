@@ -9,11 +9,6 @@ if TYPE_CHECKING:
     from collections.abc import Collection
 
 
-def first_line(text: str | None) -> str:
-    """Return the first line of a text."""
-    return (text or "").strip().partition("\n")[0]
-
-
 def cut_middle(text: str, limit: int) -> str:
     """Return the text, or its two ends around ``...`` where it is longer than ``limit`` characters."""
     if len(text) <= limit:

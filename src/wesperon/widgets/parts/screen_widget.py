@@ -16,7 +16,6 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import foot_row
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.text.truncate import first_line
 from wesperon.widgets.parts.arrangement import ARROWS, Hit
 from wesperon.widgets.parts.boxes import Divider, ScrollBar
 from wesperon.widgets.parts.levels import (
@@ -559,4 +558,4 @@ def _is_free(letter: str) -> bool:
 def _summary(function: Callable[[], Any]) -> str:
     """Return the first line of a function's own docstring; empty if it has none."""
     text = function.__doc__
-    return first_line(text) if text != type(function).__doc__ else ""
+    return text.strip().partition("\n")[0] if text and text != type(function).__doc__ else ""
