@@ -97,6 +97,7 @@ def test_a_cell_of_rows_of_any_sort_is_changed_and_the_row_stays_of_its_sort(
     table = Table(rows, COLUMNS)
     table.on_change(told.append)
     with Session(Screen(Down(table)).run) as session:
+        session.see("Left Right: column")
         session.press("s", "home") if is_sorted and held is list else session.press("down")
         session.press("right", "enter").see("Change")
         told.clear()

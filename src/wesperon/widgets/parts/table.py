@@ -498,7 +498,7 @@ class Table(RowsPart):
     def hint_keys(self) -> str:
         """See ``Part``."""
         parts = []
-        if self.is_wide:
+        if (self.is_wide or self.cells) and len(self.columns) > 1:
             parts.append(tell("Left Right: column"))
         if self.cells and self.columns[self.column].slot is not None and self.count:
             parts.append(tell("Enter: change"))
