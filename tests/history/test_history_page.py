@@ -330,6 +330,7 @@ def test_the_tool_exports_and_removes(tmp_path: Path, monkeypatch: pytest.Monkey
         ("login swordfish", 1),
         ("two\nlines", 2),
     ]
+    assert json.loads(printed("export", "desk", "--as=json")) == rows
     assert printed("export", "--form=plain", "desk", "--find=lines") == "two\nlines\n"
     assert main(["history", "remove", "desk", "sword.*"]) == 1
     assert printed("remove", "--yes", "desk", "sword.*") == "1 entry removed\n"

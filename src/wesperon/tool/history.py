@@ -21,6 +21,7 @@ from wesperon.widgets.widget import Answered
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterator
+    from typing import Any
 
     from wesperon.history.history_file import History
     from wesperon.terminal.interaction import Interaction
@@ -91,16 +92,17 @@ class Export(Command):
     form = slot(one_of(list(FORMS), note=FORMS.get), default="json-lines", named_only=True, help="the form of an entry")
     find = slot(default="", named_only=True, help="only entries that hold this text")
 
-    def run(self) -> Iterator[str]:
-        """Yield a line for each entry; in the plain form, the lines of each."""
+    def run(self) -> Iterator[Any]:
+        """Yield a line for each entry; in the plain form, the lines of each; with ``--as``, what the lines say."""
         for entry in opened(self.program).entries():
             if self.find not in entry.text:
                 continue
             if self.form == "plain":
                 yield entry.text
-            else:
-                time = "{:04}-{:02}-{:02}T{:02}:{:02}:{:02}Z".format(*entry.time) if entry.time else None
-                yield json_text({"time": time, "status": entry.status, "text": entry.text}, indent=None)
+                continue
+            time = "{:04}-{:02}-{:02}T{:02}:{:02}:{:02}Z".format(*entry.time) if entry.time else None
+            data = {"time": time, "status": entry.status, "text": entry.text}
+            yield json_text(data, indent=None) if self.shared.as_ == "text" else data
 
 
 class Remove(Command):
