@@ -27,7 +27,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from wesperon.editing.keys.events import typed
-from wesperon.paging.sources import file_of, handle_text
+from wesperon.paging.sources import file_of, stream_of
 from wesperon.widgets.pager.needle import Needle
 from wesperon.widgets.pager.pager import Pager
 from wesperon.widgets.pager.pieces import Pieces
@@ -46,10 +46,10 @@ OTHER, LONGEST = 100_000_000, 40
 ROOT = Path(__file__).parent.parent
 MEMORY = """
 import os, sys
-from wesperon.paging.sources import handle_text
+from wesperon.paging.sources import stream_of
 from wesperon.widgets.pager.pager import Pager
 from wesperon.editing.keys.events import typed
-source = handle_text(0, "")
+source = stream_of(open(0, "rb", buffering=0), "")
 pager = Pager([source], limited=lambda step: step())
 source.pull(1)
 pager.view(120, 40)
@@ -81,7 +81,7 @@ def first_screen() -> float:
     begun = time.perf_counter()
     with subprocess.Popen(["yes", "frame of the night"], stdout=subprocess.PIPE) as process:
         assert process.stdout is not None
-        source = handle_text(os.dup(process.stdout.fileno()), "")
+        source = stream_of(open(os.dup(process.stdout.fileno()), "rb", buffering=0), "")  # noqa: SIM115 - closed with the source
         while source.data[:].count(b"\n") < 2 * ROWS:
             source.pull(source.count + 1)
         Pager([source], limited=lambda step: step()).view(COLUMNS, ROWS)

@@ -302,6 +302,7 @@ class Console(OpenConsole):
         stream = DriverStream(self.driver)
         return context.derive(driver=self.driver, stdout=stream, stderr=stream)
 
+    @waiting
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
         self.is_async = is_async
         options = FillOptions(self._asking(), driver=self.driver, is_async=is_async)

@@ -6,6 +6,7 @@ The same signal once more ends the process as it always does.
 
 from __future__ import annotations
 
+from wesperon.system.interrupts import critical
 from wesperon.system.nudge import Nudge
 from wesperon.system.process_signals import BY_SIGNAL, SIGNALS, Holder
 from wesperon.system.signals import signals
@@ -42,14 +43,24 @@ class HeldConsole(Holder):
         return bool(self.console.running) and (driver is None or not driver.depth)
 
 
+@critical
 def hold_signals(console: OpenConsole) -> Callable[[], None]:
     """Leave a console at a signal that ends the process. Return what ends that."""
-    holder = HeldConsole(console)
-    in_main = SIGNALS.open(holder)
+    held = SIGNALS.hold()
+    try:
+        holder = HeldConsole(console)
+        in_main = SIGNALS.open(holder)
+    finally:
+        SIGNALS.let_go(held)
 
+    @critical
     def release() -> None:
-        SIGNALS.close(holder, in_main=in_main)
-        if holder.nudge is not None:
-            holder.nudge.end()
+        held = SIGNALS.hold()
+        try:
+            SIGNALS.close(holder, in_main=in_main)
+            if holder.nudge is not None:
+                holder.nudge.end()
+        finally:
+            SIGNALS.let_go(held)
 
     return release

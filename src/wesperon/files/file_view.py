@@ -21,12 +21,12 @@ AROUND = 1 << 13
 class FileView:
     """The first ``size`` bytes of an open file, with those methods of ``bytes`` that a search needs.
 
-    The descriptor ``handle`` is closed with the view.
+    ``file`` is its path, or a descriptor; what is open is closed with the view.
     """
 
-    def __init__(self, handle: int) -> None:
-        self._file = open(handle, "rb", buffering=0)  # noqa: SIM115 - closed with the view
-        self._size = os.fstat(handle).st_size
+    def __init__(self, file: str | int) -> None:
+        self._file = open(file, "rb", buffering=0)  # noqa: SIM115 - closed with the view
+        self._size = os.fstat(self._file.fileno()).st_size
         self._start, self._kept = 0, b""
 
     def __len__(self) -> int:

@@ -203,8 +203,12 @@ class SavedAnswers:
         """Let other runs have what this one leaves: it has ended."""
         self._close()
         if self.lock >= 0:
-            os.close(self.lock)
-            self.lock = -1
+            lock, self.lock = self.lock, -1
+            os.close(lock)
+
+    def __del__(self) -> None:
+        """Do so in any case: an interrupt may have come in the midst of that."""
+        self.end()
 
     def _begin(self) -> None:
         """Make a file of this run's own, with a lock that lasts as long as the run; raises OSError."""

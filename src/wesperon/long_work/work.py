@@ -19,6 +19,7 @@ from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.long_work.watch import AT_FIRST, WATCH
 from wesperon.system.interrupts import critical
+from wesperon.system.signals import call_held
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -172,9 +173,16 @@ class Work:
 
     def begin(self) -> None:
         """Begin; what has ended begins again, from nothing."""
+        if self.state == RUNNING:
+            return
+        try:
+            self._begin()
+        except BaseException:  # what a handler of a signal raises: nobody else would end it
+            self.stop()
+            raise
+
+    def _begin(self) -> None:
         with self._lock:
-            if self.state == RUNNING:
-                return
             if self.state != NEW:
                 self._added, self._passed, self.reason = 0, None, ""
             self.state = RUNNING
@@ -188,6 +196,9 @@ class Work:
             if self.state != RUNNING:
                 return
         self._receive(waits=True)
+        call_held(self._end, state, reason)
+
+    def _end(self, state: str, reason: str) -> None:
         with self._lock:
             if self.state != RUNNING:  # another thread was faster
                 return

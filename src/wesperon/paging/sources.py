@@ -29,6 +29,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     import asyncio
     from collections.abc import AsyncIterable, Callable, Iterable, Iterator, Mapping
+    from io import FileIO
     from typing import IO, Any
 
     from wesperon.widgets.pager.pieces import Bytes
@@ -56,7 +57,7 @@ class FileText(WholeText):
 
     def __init__(self, path: str, name: str) -> None:
         self.path = path
-        self.file = FileView(_opened(path))
+        self.file = FileView(path)
         super().__init__(name, self.file)
         self._seen = self.file.stat()
         self._has_said = False
@@ -100,7 +101,7 @@ class FileText(WholeText):
     def read_again(self) -> None:
         """Take the file that has the name now."""
         try:
-            data = FileView(_opened(self.path))
+            data = FileView(self.path)
         except OSError as error:
             self.said = self._of(error)
             return
@@ -269,23 +270,24 @@ def file_of(path: str, name: str) -> PagedSource:
     is_file = stat.S_ISREG(found.st_mode)
     if is_file and found.st_size > MADE_UP:
         return FileText(path, name)
-    handle = os.open(path, os.O_RDONLY | getattr(os, "O_CLOEXEC", 0))
+    file = open(path, "rb", buffering=0)  # noqa: SIM115 - closed with the stream
     begun = b""
-    if is_file and (os.name != "posix" or _is_ready(handle)):
+    if is_file and (os.name != "posix" or _is_ready(file.fileno())):
         try:
-            begun = os.read(handle, MADE_UP)
-            size = os.fstat(handle).st_size
+            begun = os.read(file.fileno(), MADE_UP)
+            size = os.fstat(file.fileno()).st_size
         except OSError:
-            os.close(handle)
+            file.close()
             raise
         if len(begun) == size or len(begun) > size > 0:
-            os.close(handle)
+            file.close()
             return FileText(path, name)
-    return handle_text(handle, name, begun)
+    return stream_of(file, name, begun)
 
 
-def handle_text(handle: int, name: str, begun: bytes = b"") -> StreamText:
-    """Return what comes through a descriptor, which is closed at the end, after what has been ``begun`` to be read."""
+def stream_of(file: FileIO, name: str, begun: bytes = b"") -> StreamText:
+    """Return what comes through a file, which is closed at the end, after what has been ``begun`` to be read."""
+    handle = file.fileno()
     ahead = [begun] if begun else []
 
     def following(count: int) -> bytes | None:
@@ -295,7 +297,7 @@ def handle_text(handle: int, name: str, begun: bytes = b"") -> StreamText:
             return None
         return os.read(handle, count)
 
-    return StreamText(name, following, lambda: os.close(handle))
+    return StreamText(name, following, file.close)
 
 
 def _of_stream(stream: Any, name: str) -> StreamText:
@@ -392,10 +394,6 @@ def close_all(sources: Iterable[PagedSource]) -> None:
 def _name_of(stream: Any) -> str:
     name = getattr(stream, "name", "")
     return os.path.basename(name) if isinstance(name, str) and not name.startswith("<") else ""
-
-
-def _opened(path: str) -> int:
-    return os.open(path, os.O_RDONLY | getattr(os, "O_CLOEXEC", 0) | getattr(os, "O_BINARY", 0))
 
 
 def pieces_of(source: PagedSource) -> Iterator[bytes]:

@@ -23,7 +23,7 @@ import os
 import sys
 
 from wesperon.frozen import later
-from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
+from wesperon.system.interrupts import INTERRUPTIBLE, critical, mark_at
 from wesperon.system.signals import HEARERS, block, ending_signals, signals, signals_to_handle, stop_process, unblock
 
 TYPE_CHECKING = False
@@ -97,13 +97,14 @@ class ProcessSignals:
 
     def open(self, holder: Holder) -> bool:
         """Put a holder on top. Return False in a thread, where no signal can be handled: a guard is wanted there."""
-        self._stack.append(holder)
         try:
             if not self._opened:
                 self._handle_none()
                 self._handle_all()
         except ValueError:  # not in the main thread
+            self._stack.append(holder)
             return False
+        self._stack.append(holder)
         if holder.bell >= 0 and hasattr(signals, "set_wakeup_fd"):
             try:
                 self._woken_before[holder.bell] = signals.set_wakeup_fd(holder.bell, warn_on_full_buffer=False)
@@ -113,6 +114,26 @@ class ProcessSignals:
             return False
         self._opened += 1
         return True
+
+    @critical
+    def hold(self) -> Holder | None:
+        """Have interrupts wait, or be events of what is open, until ``let_go`` of what this returns.
+
+        Between these nothing can come that leaves a step undone. None: in a thread, where no signal can be handled.
+        """
+        if not _is_main():
+            return None
+        held = Holder()
+        held.is_driver = False
+        self.open(held)
+        return held
+
+    @critical
+    def let_go(self, held: Holder | None) -> None:
+        """Undo ``hold``, and raise what has come meanwhile if nothing is open that takes it."""
+        if held is not None:
+            self.close(held, in_main=True)
+            self.settle_interrupt()
 
     def pass_on(self, holder: Holder, numbers: bytes) -> None:
         """Give the numbers of signals that came to the bell of a holder to the descriptor that was set before it."""
@@ -152,6 +173,7 @@ class ProcessSignals:
         self._ours = self._ours or self._find_ours()
         self._left_by.clear()
         try:
+            # SIGINT is the first one: an interrupt that comes later waits, and finds everything done.
             for number, (over_default, over_own) in self._ours.items():
                 before = signals.getsignal(number)
                 is_default = before == signals.SIG_DFL or getattr(before, "does_as_default", False)
@@ -166,7 +188,10 @@ class ProcessSignals:
     def _find_ours(self) -> dict[int, tuple[Any, Any]]:
         """Return the handlers of the signals that the program left at their default, and of those that it handles."""
         numbers = signals_to_handle()
-        ours: dict[int, tuple[Any, Any]] = dict.fromkeys(numbers, (None, self._call_own))
+        ours: dict[int, tuple[Any, Any]] = {}
+        if signals.SIGINT in numbers:
+            ours[signals.SIGINT] = None, self._call_own
+        ours.update(dict.fromkeys(numbers, (None, self._call_own)))
         ours.update(dict.fromkeys(ending_signals(numbers), (self._end, self._call_own)))
         for name, *handlers in (
             ("SIGINT", self._end, self._interrupt),

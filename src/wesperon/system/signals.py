@@ -59,7 +59,51 @@ def unblock(blocked: Any) -> None:
         signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
-__all__ = ["block", "ending_signals", "signals", "signals_to_handle", "unblock"]
+def raise_if_own(error: Exception) -> None:
+    """Raise an error that a handler of the program has raised here, of a signal that came: the system gives numbers."""
+    if isinstance(error, OSError) and error.errno is None:
+        raise error
+
+
+__all__ = [
+    "block",
+    "call_held",
+    "ending_signals",
+    "raise_if_own",
+    "signals",
+    "signals_to_handle",
+    "start_thread",
+    "stop_process",
+    "unblock",
+]
+
+
+def call_held(function: Callable[..., object], *given: object) -> None:
+    """Call a function between whose steps no interrupt is raised; one that comes meanwhile is handled afterwards.
+
+    It is for what takes a moment, and where nothing is open that owns the signals (``process_signals``).
+    """
+    came: list[int] = []
+
+    def note(number: int, frame: object) -> None:
+        came.append(number)
+
+    before = signals.getsignal(signals.SIGINT)
+    is_held = callable(before)
+    if is_held:
+        try:
+            signals.signal(signals.SIGINT, note)
+        except ValueError:  # in a thread, where no interrupt is raised
+            is_held = False
+    if not is_held:
+        function(*given)
+        return
+    try:
+        function(*given)
+    finally:
+        signals.signal(signals.SIGINT, before)
+        if came:
+            os.kill(os.getpid(), signals.SIGINT)
 
 
 def start_thread(function: Callable[..., object], *given: object) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from wesperon import Command, Refusal, page, slot
 from wesperon.context import current
-from wesperon.paging.sources import handle_text
+from wesperon.paging.sources import stream_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -49,6 +49,6 @@ def _standard_input() -> Any:
     if stream is None or stream.isatty():
         raise Refusal("give a file, or send something through a pipe: standard input is the terminal", 2)
     try:
-        return handle_text(os.dup(stream.fileno()), "")
+        return stream_of(open(os.dup(stream.fileno()), "rb", buffering=0), "")
     except (OSError, ValueError, AttributeError):  # not one of the system's
         return stream

@@ -12,6 +12,10 @@ import sys
 from wesperon.terminal.ports import posix
 from wesperon.terminal.ports.posix import PosixPort
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
 #: What ends a sequence of bytes that is no character of the terminal.
 UNKNOWN = "replace"
 
@@ -33,8 +37,8 @@ def reach() -> PosixPort | None:
 class CharsetPort(PosixPort):
     """The controlling terminal of a process with such a locale."""
 
-    def __init__(self, handle: int, *, is_own: bool = False, reads: int = -1) -> None:
-        super().__init__(handle, is_own=is_own, reads=reads)
+    def __init__(self, handle: int, **given: Any) -> None:
+        super().__init__(handle, **given)
         self.charset = charset()
         self._decoder = codecs.getincrementaldecoder(self.charset)(UNKNOWN)
 

@@ -10,7 +10,8 @@ import time
 from _thread import get_ident
 from fcntl import ioctl
 
-from wesperon.system.signals import signals
+from wesperon.system.descriptors import Descriptors
+from wesperon.system.signals import raise_if_own, signals
 from wesperon.terminal.seat.turn import adopt
 
 TYPE_CHECKING = False
@@ -58,47 +59,53 @@ def reach(kind: Callable[..., PosixPort] | None = None) -> PosixPort | None:
     if signals.getsignal(signals.SIGINT) == signals.SIG_IGN and signals.getsignal(signals.SIGQUIT) == signals.SIG_IGN:
         return None
     is_adopted = False
+    held = Descriptors()
     try:
         path = PATH
-        handle = os.open(path, FLAGS)
-    except OSError:
+        handle = held.open(path, FLAGS)
+    except OSError as error:
+        raise_if_own(error)
         path = adopt()
         if not path:
             return None
         is_adopted = True
         try:
-            handle = os.open(path, FLAGS)
-        except OSError:  # adopted, and gone since then
+            handle = held.open(path, FLAGS)
+        except OSError as gone:  # adopted, and gone since then
+            raise_if_own(gone)
             return None
     try:
         termios.tcgetattr(handle)
         in_front = is_adopted or os.tcgetpgrp(handle) == os.getpgrp()
-    except (OSError, termios.error):
+    except (OSError, termios.error) as error:
+        raise_if_own(error)
         in_front = False
     if not in_front:
-        os.close(handle)
+        held.close()
         return None
     try:
-        reads = os.open(path, READ_FLAGS)
-    except OSError:
+        reads = held.open(path, READ_FLAGS)
+    except OSError as error:
+        raise_if_own(error)
         reads = handle
-    return (kind or PosixPort)(handle, is_own=True, reads=reads)
+    return (kind or PosixPort)(handle, is_own=True, reads=reads, held=held)
 
 
 class PosixPort:
     """A terminal by its file descriptor; see ``ports.base.Port``.
 
     ``is_own`` says whether it is the controlling terminal of the process; of any other terminal a process may serve
-    several. ``reads`` is another descriptor to read from, which never waits.
+    several. ``reads`` is another descriptor to read from, which never waits. ``held`` holds both, if something does.
     """
 
-    def __init__(self, handle: int, *, is_own: bool = False, reads: int = -1) -> None:
+    def __init__(self, handle: int, *, is_own: bool = False, reads: int = -1, held: Descriptors | None = None) -> None:
+        self._held = Descriptors() if held is None else held
+        if held is None:
+            self._held.add(*{handle, reads} - {-1})
         self.handle = handle
         self.reads = handle if reads < 0 else reads
         self.is_own = is_own
-        read_end, self.bell = os.pipe()
-        os.set_blocking(self.bell, False)
-        os.set_blocking(read_end, False)
+        read_end, self.bell = self._held.pipe()
         self.handles: tuple[int, ...] = (self.reads, read_end)
         self._thread = get_ident()
         self._keys, self._both = _watching(self.reads), _watching(self.reads, read_end)
@@ -304,9 +311,8 @@ class PosixPort:
 
     def close(self) -> None:
         """Close the terminal."""
-        handles, self.handles = {*self.handles, self.bell, self.handle}, ()
-        for handle in handles:
-            os.close(handle)
+        self.handles = ()
+        self._held.close()
 
 
 def _attributes(handle: int) -> list[Any]:

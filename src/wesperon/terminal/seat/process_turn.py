@@ -9,7 +9,9 @@ from __future__ import annotations
 
 import os
 
+from wesperon.system.descriptors import Descriptors
 from wesperon.system.interrupts import critical
+from wesperon.system.signals import raise_if_own
 from wesperon.terminal.seat.turn import is_own_terminal
 
 TYPE_CHECKING = False
@@ -27,6 +29,7 @@ class TerminalTurn:
 
     def __init__(self) -> None:
         self._handle = -1
+        self._held = Descriptors()
 
     @critical
     def take(self) -> bool:
@@ -37,18 +40,18 @@ class TerminalTurn:
         if not path:
             return True
         try:
-            handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+            handle = self._held.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
         except OSError as error:
-            _raise_if_own(error)
+            raise_if_own(error)
             return True
         try:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
-            _raise_if_own(error)
+            raise_if_own(error)
             is_other = isinstance(error, (BlockingIOError, PermissionError)) and not is_held_in_line(
                 handle, os.getppid()
             )
-            os.close(handle)
+            self._held.close()
             return not is_other
         self._handle = handle
         return True
@@ -61,7 +64,7 @@ class TerminalTurn:
                 fcntl.flock(handle, fcntl.LOCK_UN)  # a child that was forked meanwhile has it too
             except OSError:  # a file system without locks: none was held
                 pass
-            os.close(handle)
+            self._held.close()
 
 
 def own_terminal() -> str:
@@ -74,17 +77,8 @@ def own_terminal() -> str:
             if is_own_terminal(handle):
                 return os.ttyname(handle)
         except (OSError, AttributeError) as error:
-            _raise_if_own(error)
+            raise_if_own(error)
     return ""
-
-
-def _raise_if_own(error: OSError | AttributeError) -> None:
-    """Raise an error that a handler of the program has raised here, of a signal that came: the system gives numbers.
-
-    From the next step on such errors wait (``process_signals``).
-    """
-    if isinstance(error, OSError) and error.errno is None:
-        raise error
 
 
 def holders_of(file: os.stat_result, listed: Iterable[str]) -> set[int]:

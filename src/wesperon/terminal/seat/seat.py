@@ -212,14 +212,27 @@ class OwnSeat(Seat):
     @critical
     def enter(self, sitter: Sitter, options: Options) -> None:
         """Wait for both turns, and have the driver take the terminal; inside itself nothing but count."""
-        is_first = self.turn.take()
+        held = SIGNALS.hold()
         try:
-            if is_first and not self.depth_of(sitter):
-                self._wait_for_processes()
-        except BaseException:
-            self.turn.end()
-            raise
-        self._enter(sitter, options)
+            is_first = self.turn.take()
+            try:
+                if is_first and not self.depth_of(sitter):
+                    self._wait_for_processes()
+            except BaseException:
+                self.turn.end()
+                raise
+            self._enter(sitter, options)
+        finally:
+            SIGNALS.let_go(held)
+
+    @critical
+    def leave(self, sitter: Sitter) -> None:
+        """Give the terminal back, if this was the outermost use of the sitter."""
+        held = SIGNALS.hold()
+        try:
+            super().leave(sitter)
+        finally:
+            SIGNALS.let_go(held)
 
     def _wait_for_processes(self) -> None:
         """Wait in silence, since anything said would fall into the question of the other process."""
@@ -290,7 +303,6 @@ class OwnSeat(Seat):
                 self.ahead.keep(sitter.inbox.pop_typed())
             if sitter.is_stopped:  # the user has made an interrupt already
                 SIGNALS.pop_interrupt()
-        SIGNALS.settle_interrupt()
 
     def has_top(self, sitter: Sitter) -> bool:
         """Return True if nothing is open above a sitter."""
