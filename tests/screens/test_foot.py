@@ -128,6 +128,34 @@ def test_beside_a_menu_the_screen_is_seen(at: int, keys: list[str], columns: int
         session.press("ctrl-d")
 
 
+@pytest.mark.parametrize("before", [[], ["escape"], ["b"], ["b", "escape", "escape"]])
+@pytest.mark.parametrize("family", ["modeless", "modal"])
+@pytest.mark.parametrize("part", sorted(PARTS))
+def test_keys_of_the_screen_that_go_together_do_what_they_do_whatever_part_has_the_focus(
+    part: str, family: str, before: list[str]
+) -> None:
+    made = PARTS[part]()
+    screen = Screen(Across(made, Label("beside"), divided=True))
+
+    def rule() -> int:
+        return session.screen.splitlines()[-2].index("│")
+
+    with Session(screen.run, environment={"WESPERON_KEYS": family}, columns=80, rows=12) as session:
+        for key in before:
+            session.press(key)
+        place, text = rule(), made.text
+        for number, key in enumerate(["right", "down", "right"]):
+            session.press("ctrl-x")
+            assert "Ctrl-X" in session.screen.splitlines()[-1]
+            session.press(key)
+            assert rule() == place + number + 1
+        session.press("ctrl-x", "left")
+        session.press("ctrl-x", "up")
+        assert (rule(), made.text) == (place + 1, text)
+        session.press("ctrl-x", "p")
+        assert "opens_in" in session.screen
+
+
 @pytest.mark.parametrize("family", ["modeless", "modal"])
 @pytest.mark.parametrize("part", sorted(PARTS))
 def test_ctrl_d_leaves_a_screen_whatever_part_has_the_focus(part: str, family: str) -> None:

@@ -529,6 +529,11 @@ class Field(Labelled):
         self._read()
 
     @property
+    def reader(self) -> Any:
+        """See ``Widget``."""
+        return self._inner.reader if self._inner is not None else None
+
+    @property
     def pending(self) -> str:
         """See ``Widget``."""
         return self._inner.pending if self._inner is not None else ""

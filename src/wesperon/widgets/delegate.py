@@ -11,6 +11,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
+    from wesperon.editing.keys.resolver import KeyResolver
     from wesperon.screen.frame import Frame, Row
     from wesperon.screen.theme import Theme
     from wesperon.values import Complaint
@@ -87,6 +88,11 @@ class Delegate(Widget):
     def status(self) -> str:
         """See ``Widget``."""
         return self.inner.status()
+
+    @property
+    def reader(self) -> KeyResolver | None:
+        """See ``Widget``."""
+        return self.inner.reader
 
     @property
     def pending(self) -> str:

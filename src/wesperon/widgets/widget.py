@@ -273,6 +273,11 @@ class Widget:
         return ""
 
     @property
+    def reader(self) -> KeyResolver | None:
+        """What reads its keys; None before the first one."""
+        return self._resolver
+
+    @property
     def pending(self) -> str:
         """The keys that wait for another one, as people read them; empty if none do."""
         return self._resolver.shown if self._resolver is not None and self._resolver.is_pending else ""

@@ -103,6 +103,17 @@ class KeyResolver:
             self.keys.pop()
             self._pressed -= 1
 
+    def hand_over(self, around: KeyResolver, key: Key) -> bool:
+        """Leave a sequence that has begun here to the one around this, if only there a key goes on with it."""
+        if not self.keys:
+            return False
+        keys = " ".join([*(one.name for one in self.keys), key.name])
+        if keys in self.table or keys in self.begun or not (keys in around.table or keys in around.begun):
+            return False
+        around.keys, self.keys, self._pressed = self.keys, [], 0
+        self._dropped()
+        return True
+
     def press(self, key: Key) -> Action | None:
         """Return what the key does, now that it is pressed; ``None`` while it is pending."""
         if self.macros.recording is not None:

@@ -77,6 +77,11 @@ class Around(Part):
         self.inner.refuse(complaint)
 
     @property
+    def reader(self) -> Any:
+        """See ``Widget``."""
+        return self.inner.reader
+
+    @property
     def pending(self) -> str:
         """See ``Widget``."""
         return str(self.inner.pending)

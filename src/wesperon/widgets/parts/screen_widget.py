@@ -184,6 +184,9 @@ class ScreenWidget(Widget):
         if event.name not in PAGES:
             arrangement.follow()
         name = event.name
+        if self._goes_on(part, event):
+            super().handle(event)
+            return
         if part is not None and self._seen is not None:
             if not self._seen[0]:
                 self._catch_up(part, event, *self._seen[1:])
@@ -200,6 +203,13 @@ class ScreenWidget(Widget):
             pass
         elif not self._to_label(event.name):
             super().handle(event)
+
+    def _goes_on(self, part: Part | None, key: Key) -> bool:
+        """Return True if a key goes on with a sequence of the screen; what begins it may begin others of the part."""
+        if self.resolver.keys:
+            return True
+        reader = part.reader if part is not None else None
+        return reader is not None and reader.hand_over(self.resolver, key)
 
     def _catch_up(self, part: Part, key: Key, columns: int, rows: int) -> None:
         """Have the part with the focus be what it would be, had the keys before this one been drawn."""
