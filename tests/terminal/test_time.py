@@ -61,6 +61,43 @@ def test_a_slow_check_says_so_and_can_be_stopped(plain: str) -> None:
         assert left_set(terminal.received) == []
 
 
+WAITS = """
+import asyncio, sys, time
+from wesperon import ask, ask_async, choose, confirm
+
+def slow(value=None):
+    if str(value).endswith("x"):
+        time.sleep(60)
+
+async def asked():
+    ticking = asyncio.create_task(asyncio.sleep(100))
+    said = await ask_async("Note", {given})
+    ticking.cancel()
+    return said
+
+print("got", {runs})
+"""
+
+
+@pytest.mark.parametrize("runs", ['ask("Note", {given})', "asyncio.run(asked())"])
+@pytest.mark.parametrize(("given", "keys"), [("check=slow", "x" + ENTER), ("check=slow, live=True", "x")])
+@pytest.mark.parametrize("family", ["modeless", "modal"])
+def test_what_is_called_is_stopped_in_a_loop_as_in_none_at_the_first_key(
+    runs: str, given: str, keys: str, family: str
+) -> None:
+    program = WAITS.format(given=given, runs=runs.format(given=given))
+    with Terminal(python("-c", program), env={"WESPERON_KEYS": family}) as terminal:
+        terminal.see("Note")
+        terminal.type(keys)
+        terminal.see("Ctrl-C: stop that")
+        terminal.type(CTRL_C)
+        terminal.see("was stopped")
+        terminal.type("\x7fy" + ENTER)
+        terminal.see("got y")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
 def test_a_quick_check_says_nothing_and_a_slow_one_that_refuses_is_mended() -> None:
     with Terminal(python("-c", SLOW)) as terminal:
         terminal.see("note")

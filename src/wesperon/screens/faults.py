@@ -5,6 +5,7 @@ from __future__ import annotations
 import traceback
 
 from wesperon.frozen import later
+from wesperon.screens.stepping import Stepped
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -49,6 +50,9 @@ if TYPE_CHECKING:
 
         def call_soon(self, function: Callable[[], Any]) -> None:
             """Have a function called in the thread of the screen."""
+
+        def watch(self, act: Callable[[Any], object]) -> None:
+            """Call what may take its time: the user is told then, and may stop it."""
 
 
 else:
@@ -133,7 +137,7 @@ def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
 
     async def run() -> None:
         try:
-            refuse_given(await waiting, function)
+            refuse_given(await Stepped(screen, waiting), function)
         except Exception as error:
             failed = error
             screen.call_soon(lambda: screen.fail(failed))

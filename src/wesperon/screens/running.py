@@ -299,6 +299,10 @@ class Running(ScreenWidget):
         except Exception as error:
             self.fail(error)
 
+    def watch(self, act: Callable[[Any], object]) -> None:
+        """Call what may take its time: the user is told then, and may stop it."""
+        self.driver.guarded(self, None, act)
+
     def fail(self, error: Exception) -> None:
         """Show what a function of the program has raised; the user goes on, or ends the screen.
 

@@ -60,6 +60,10 @@ class Holder:
         """Return True if code of the program runs in it, which is to be interrupted so that it can be left."""
         return False
 
+    def stops_act(self) -> bool:
+        """Return True if an interrupt is to stop what runs in it, whatever handles interrupts otherwise."""
+        return False
+
     def ring(self) -> None:
         """End the wait of the main thread."""
 
@@ -263,12 +267,14 @@ class ProcessSignals:
         return callable(handler) and handler not in (signals.default_int_handler, self._interrupt)
 
     def _interrupt(self, number: int, frame: FrameType | None) -> None:
+        mark = mark_at(frame)
+        if mark == INTERRUPTIBLE and os.getpid() == self._process and any(one.stops_act() for one in self._stack):
+            raise KeyboardInterrupt  # that of an event loop would end the task in which all of this runs
         if self._is_own(self._before.get(number)):
             self._call_own(number, frame)
             return
         if self._is_somebody_elses(number):
             return
-        mark = mark_at(frame)
         if mark == INTERRUPTIBLE or (not mark and self._top() is None):
             raise KeyboardInterrupt
         self.is_interrupted = True

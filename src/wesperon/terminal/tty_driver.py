@@ -11,7 +11,6 @@ import os
 import sys
 
 from wesperon.context import current
-from wesperon.editing.keys.events import Key
 from wesperon.screen.ecma48 import (
     CURSOR_SHAPES,
     MOUSE_OFF,
@@ -25,9 +24,10 @@ from wesperon.screen.ecma48 import (
 from wesperon.screen.theme import is_plain
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS
-from wesperon.system.signals import signals, start_thread, stop_process
+from wesperon.system.signals import signals, stop_process
 from wesperon.terminal.ports import posix
 from wesperon.terminal.seat.seat import OWN_SEAT, Held
+from wesperon.terminal.slow_watch import WATCH, Act
 from wesperon.terminal.tty_events import TtyEvents
 from wesperon.text.messages import tell
 from wesperon.user_folders import preference_files
@@ -43,8 +43,6 @@ if TYPE_CHECKING:
     from wesperon.terminal.seat.guard import Guard
     from wesperon.widgets.widget import Growing, Widget
 
-#: After how many seconds the user is told that a key takes its time, and how often what was printed is shown then.
-SLOW, SHOWN_EVERY = 0.3, 0.1
 #: How long the terminal may take a last text when the process is ended by a signal, in seconds.
 HURRY = 1.0
 
@@ -105,10 +103,9 @@ class TtyDriver(TtyEvents):
         #: Held while they are set: a handler of a signal may set them again while a thread gives them back.
         self._setting = _thread.RLock()
         self._feeders: list[Feeder] = []
-        #: Whether the last key that typed took its time.
-        self._is_slow = False
-        #: What is filled in once the user is told that what a widget calls takes its time.
-        self._slow_said: list[bool] = []
+        #: What is being done now, which may take its time, the innermost last; and what may be used for that.
+        self._doing: list[Act] = []
+        self._spare: list[Act] = []
 
     @property
     def can_stop(self) -> bool:
@@ -286,68 +283,74 @@ class TtyDriver(TtyEvents):
         while self._feeders:
             self._feeders.pop().end()
 
-    # A key that takes its time ---------------------------------------------------------------------------------------
+    # What takes its time ---------------------------------------------------------------------------------------------
 
     def guarded(self, widget: Widget, event: Any, act: Callable[[Any], object]) -> None:
-        """See ``Device``: a check may ask a database, or count all stars.
-
-        A key that types is not watched, which would cost more than the key, unless the last one took its time.
-        """
-        if event.__class__ is Key and event.text and not self._is_slow:
-            act(event)
-            self._is_slow = self.clock.monotonic() - self.since > SLOW / 3
-            return
-        done = _thread.allocate_lock()
-        done.acquire()
-        around, self._slow_said = self._slow_said, []
-        start_thread(self._watch_slow, done, self._slow_said, widget.acts, self.open_widgets)
+        """See ``Device``: a check may ask a database, or count all stars."""
+        doing = self._spare.pop() if self._spare else Act(self)
+        self._doing.append(doing)
+        doing.begin(acts=widget.acts)
         try:
             act(event)
         except KeyboardInterrupt:
-            done.release()
-            if not self._unsay_slow():
+            if not self._end(doing):
                 raise
             stopped = tell("the action was stopped") if widget.acts else tell("the check was stopped")
             widget.refuse(Complaint(stopped))  # what was typed is still there
-        finally:
-            if done.locked():
-                done.release()
-            self._unsay_slow()
-            self._slow_said = around
+        except BaseException:
+            self._end(doing)
+            raise
+        else:
+            self._end(doing)
+
+    def _end(self, doing: Act) -> bool:
+        """Note that something is done. Return True if the user was told that it took its time."""
+        doing.end()
+        told = doing.is_seen and self._unsay_slow(doing)
+        self._doing.remove(doing)
+        self._spare.append(doing)
+        return told
 
     def begin_widget(self) -> None:
         """See ``Device``: while it is open the user is told nothing of what has opened it."""
         super().begin_widget()
-        self._unsay_slow()
+        if self._doing:
+            self._unsay_slow(self._doing[-1])
 
-    def _unsay_slow(self) -> bool:
-        """Say no more that a key takes its time. Return True if the user was told."""
+    def finish_widget(self) -> None:
+        """See ``Device``."""
+        super().finish_widget()
+        if not self.open_widgets:
+            WATCH.end_soon()
+
+    @property
+    def is_told_of_stopping(self) -> bool:
+        """Whether the user has been told that Ctrl-C stops what is being done."""
+        return any(one.is_said for one in self._doing)
+
+    def _unsay_slow(self, doing: Act) -> bool:
+        """Say no more that something takes its time. Return True if the user was told."""
         with self.screen.lock:
-            if not self._slow_said:
+            if not doing.is_said:
                 return False
-            self._slow_said.clear()
+            doing.is_said = False
             self.screen.aside = ""
             self.end_stop_key()
         return True
 
-    def _watch_slow(self, done: Any, said: list[bool], acts: bool, open_widgets: int) -> None:
-        """Show, from a thread, that a key takes its time, and what is printed meanwhile."""
-        if done.acquire(timeout=SLOW):
-            return
-        while True:
-            self.port.nudge()
-            with self.screen.lock:
-                if done.acquire(blocking=False):
-                    return
-                is_on_top = self.open_widgets == open_widgets and (not self.is_own or OWN_SEAT.has_top(self))
-                if self.depth and not self.is_aside and is_on_top:
-                    if not said:
-                        said.append(True)
-                        self.begin_stop_key()
-                        self.show_slow(acts)
-                    self.show_meanwhile()
-            if done.acquire(timeout=SHOWN_EVERY):
+    def tell_slow(self, act: Act) -> None:
+        """Show, from a thread, that something takes its time, and what is printed meanwhile."""
+        self.port.nudge()
+        with self.screen.lock:
+            act.is_seen = True  # first: who ends it looks at this after it is no more among the acts
+            is_on_top = self.open_widgets == act.widgets and (not self.is_own or OWN_SEAT.has_top(self))
+            if act not in WATCH.acts or not self.depth or self.is_aside or not is_on_top:
                 return
+            if not act.is_said:
+                act.is_said = True
+                self.begin_stop_key()
+                self.show_slow(act.acts)
+            self.show_meanwhile()
 
     def begin_stop_key(self) -> None:
         """Let Ctrl-C interrupt the program, while nobody reads keys."""

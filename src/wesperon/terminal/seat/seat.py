@@ -350,6 +350,10 @@ class Held(Holder):
         self.driver = driver
         self.bell = driver.port.bell
 
+    def stops_act(self) -> bool:
+        """Return True if the user has been told that Ctrl-C stops what a key has called."""
+        return bool(self.driver.is_told_of_stopping)
+
     def give_back(self) -> None:
         """Leave what is drawn, and give the terminal back at once."""
         OWN_SEAT.show_rest()
