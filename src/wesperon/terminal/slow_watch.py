@@ -16,12 +16,10 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Protocol
 
+    from wesperon.widgets.widget import Widget
+
     class Shower(Protocol):
         """A driver that can tell the user."""
-
-        @property
-        def open_widgets(self) -> int:
-            """How many widgets are open on it."""
 
         def tell_slow(self, act: Act) -> None:
             """Show that an act takes its time, and what is printed meanwhile, if it is still being done."""
@@ -34,32 +32,29 @@ LINGER = 1.0
 
 
 class Act:
-    """Something that a ``driver`` is doing, which may take its time; used for one thing after the other."""
+    """Something that a ``driver`` is doing for a ``widget``, which may take its time; used for one after the other.
 
-    __slots__ = ("acts", "began", "driver", "is_said", "is_seen", "widgets")
+    Who does it writes as little as can be, since most keys take none: the thread looks at the clock.
+    """
+
+    __slots__ = ("driver", "is_said", "is_seen", "number", "open_inside", "seen", "seen_at", "widget")
 
     def __init__(self, driver: Shower) -> None:
         self.driver = driver
-        #: When it began, whether it is an action of the program rather than a check, and how many widgets were open.
-        self.began = 0.0
-        self.acts = False
-        self.widgets = 0
+        self.widget: Widget | None = None
+        #: Another one for each thing that is done; that of the one that the thread saw last, and when it did first.
+        self.number = self.seen = 0
+        self.seen_at = 0.0
+        #: How many widgets are open that this has opened.
+        self.open_inside = 0
         #: Whether the thread has looked at it as something slow, and whether the user has been told.
         self.is_seen = self.is_said = False
 
-    def begin(self, *, acts: bool) -> None:
-        """Have the thread look at it from here on."""
-        self.began = monotonic()
-        self.acts = acts
-        self.widgets = self.driver.open_widgets
-        self.is_seen = self.is_said = False
-        WATCH.acts.append(self)
-        if not WATCH.runs:
-            WATCH.start()
-
-    def end(self) -> None:
-        """Have the thread look at it no more; who has ``is_seen`` may have been told this very moment."""
-        WATCH.acts.remove(self)
+    def is_slow(self, now: float) -> bool:
+        """Return True if it has been done for long; called by the thread alone."""
+        if self.seen != self.number:
+            self.seen, self.seen_at = self.number, now
+        return now - self.seen_at >= SLOW - SHOWN_EVERY
 
 
 class SlowWatch:
@@ -77,6 +72,10 @@ class SlowWatch:
         self.runs = True
         start_thread(self._run)
 
+    def of(self, driver: Shower) -> Act | None:
+        """Return the innermost act of a driver; None if it does nothing."""
+        return next((act for act in reversed(self.acts) if act.driver is driver), None)
+
     def end_soon(self) -> None:
         """Have the thread end at once, if nothing is being done."""
         if self.runs and not self.acts:
@@ -92,7 +91,7 @@ class SlowWatch:
             left = LINGER if acts else left - SHOWN_EVERY
             now = monotonic()
             for act in acts:
-                if now - act.began >= SLOW:
+                if act.is_slow(now):
                     act.driver.tell_slow(act)
             if self._bell.acquire(timeout=SHOWN_EVERY) and not self.acts:
                 left = 0.0

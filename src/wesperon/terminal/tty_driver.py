@@ -103,9 +103,8 @@ class TtyDriver(TtyEvents):
         #: Held while they are set: a handler of a signal may set them again while a thread gives them back.
         self._setting = _thread.RLock()
         self._feeders: list[Feeder] = []
-        #: What is being done now, which may take its time, the innermost last; and what may be used for that.
-        self._doing: list[Act] = []
-        self._spare: list[Act] = []
+        #: What may be used for the next thing that may take its time.
+        self._spare: Act | None = None
 
     @property
     def can_stop(self) -> bool:
@@ -287,46 +286,55 @@ class TtyDriver(TtyEvents):
 
     def guarded(self, widget: Widget, event: Any, act: Callable[[Any], object]) -> None:
         """See ``Device``: a check may ask a database, or count all stars."""
-        doing = self._spare.pop() if self._spare else Act(self)
-        self._doing.append(doing)
-        doing.begin(acts=widget.acts)
+        doing, self._spare = self._spare or Act(self), None
+        doing.widget = widget
+        doing.number += 1
+        WATCH.acts.append(doing)
+        if not WATCH.runs:
+            WATCH.start()
         try:
             act(event)
         except KeyboardInterrupt:
-            if not self._end(doing):
+            if not self._is_told(doing):
                 raise
             stopped = tell("the action was stopped") if widget.acts else tell("the check was stopped")
             widget.refuse(Complaint(stopped))  # what was typed is still there
         except BaseException:
-            self._end(doing)
+            self._is_told(doing)
             raise
         else:
-            self._end(doing)
+            WATCH.acts.remove(doing)
+            if doing.is_seen or doing.open_inside:
+                self._unsay_slow(doing)
+            else:
+                self._spare = doing
 
-    def _end(self, doing: Act) -> bool:
-        """Note that something is done. Return True if the user was told that it took its time."""
-        doing.end()
-        told = doing.is_seen and self._unsay_slow(doing)
-        self._doing.remove(doing)
-        self._spare.append(doing)
-        return told
+    def _is_told(self, doing: Act) -> bool:
+        """Return True if the user was told that something took its time, which has ended before its end."""
+        WATCH.acts.remove(doing)
+        return doing.is_seen and self._unsay_slow(doing)
 
     def begin_widget(self) -> None:
         """See ``Device``: while it is open the user is told nothing of what has opened it."""
         super().begin_widget()
-        if self._doing:
-            self._unsay_slow(self._doing[-1])
+        doing = WATCH.of(self)
+        if doing is not None:
+            doing.open_inside += 1
+            self._unsay_slow(doing)
 
     def finish_widget(self) -> None:
         """See ``Device``."""
         super().finish_widget()
+        doing = WATCH.of(self)
+        if doing is not None and doing.open_inside:  # in an event loop another one may have opened it
+            doing.open_inside -= 1
         if not self.open_widgets:
             WATCH.end_soon()
 
     @property
     def is_told_of_stopping(self) -> bool:
         """Whether the user has been told that Ctrl-C stops what is being done."""
-        return any(one.is_said for one in self._doing)
+        return any(act.is_said for act in WATCH.acts if act.driver is self)
 
     def _unsay_slow(self, doing: Act) -> bool:
         """Say no more that something takes its time. Return True if the user was told."""
@@ -343,13 +351,13 @@ class TtyDriver(TtyEvents):
         self.port.nudge()
         with self.screen.lock:
             act.is_seen = True  # first: who ends it looks at this after it is no more among the acts
-            is_on_top = self.open_widgets == act.widgets and (not self.is_own or OWN_SEAT.has_top(self))
+            is_on_top = not act.open_inside and (not self.is_own or OWN_SEAT.has_top(self))
             if act not in WATCH.acts or not self.depth or self.is_aside or not is_on_top:
                 return
             if not act.is_said:
                 act.is_said = True
                 self.begin_stop_key()
-                self.show_slow(act.acts)
+                self.show_slow(bool(act.widget and act.widget.acts))
             self.show_meanwhile()
 
     def begin_stop_key(self) -> None:
