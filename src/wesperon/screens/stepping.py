@@ -44,13 +44,13 @@ class Stepped:
                 step = self._next
 
     def _next(self, _: object) -> None:
-        self._take(next)
+        self._go(next)
 
     def _thrower(self, error: BaseException) -> Callable[[Any], None]:
-        return lambda _: self._take(lambda steps: steps.throw(error))
+        return lambda _: self._go(lambda steps: steps.throw(error))
 
     @interruptible
-    def _take(self, step: Callable[[Any], Any]) -> None:
+    def _go(self, step: Callable[[Any], Any]) -> None:
         """Take a step; the coroutine runs until it waits for something, or ends."""
         try:
             self._given.append(step(self._steps))

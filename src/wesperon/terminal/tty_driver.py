@@ -348,6 +348,8 @@ class TtyDriver(TtyEvents):
 
     def tell_slow(self, act: Act) -> None:
         """Show, from a thread, that something takes its time, and what is printed meanwhile."""
+        if act.open_inside or (self.is_own and not OWN_SEAT.has_top(self)):  # what it has opened waits, not it
+            return
         self.port.nudge()
         with self.screen.lock:
             act.is_seen = True  # first: who ends it looks at this after it is no more among the acts
